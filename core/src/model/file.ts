@@ -1,0 +1,53 @@
+/** The project file `NAME.yellowhammer.json`: writing. Reading is in read-file.ts. Format: docs/file-format.md. */
+import { formatMinute } from '../time/instant.ts';
+import { type Document, ordered } from './document.ts';
+import { type Interval, type Row, type Snapshot, tableNames } from './schema.ts';
+
+export const FILE_FORMAT = 'yellowhammer-project';
+export const FILE_VERSION = 1;
+
+/** A project with the documents of its snapshots, by snapshot id. Those documents hold no snapshots themselves. */
+export interface ProjectFile {
+  document: Document;
+  copies: Map<string, Document>;
+}
+
+const interval = ([a, b]: Interval): [string, string] => [formatMinute(a), formatMinute(b)];
+
+/** A row as it stands in the file: as in the document, but with intervals as `["08:00","12:00"]`. */
+function fileRow(row: Row): unknown {
+  if (!('exceptions' in row)) return row;
+  return {
+    ...row,
+    week: row.week && row.week.map((day) => day.map(interval)),
+    exceptions: row.exceptions.map((e) => ({ ...e, work: e.work.map(interval) })),
+  };
+}
+
+function documentLines(doc: Document, indent: string, skipSnapshots: boolean): string[] {
+  const parts = [`${indent}"project": ${JSON.stringify(fileRow([...doc.project.values()][0] as Row))}`];
+  for (const table of tableNames) {
+    if (table === 'project' || (table === 'snapshots' && skipSnapshots)) continue;
+    const rows = ordered(doc, table).map((r) => `${indent}  ${JSON.stringify(fileRow(r))}`);
+    parts.push(`${indent}"${table}": ${rows.length ? `[\n${rows.join(',\n')}\n${indent}]` : '[]'}`);
+  }
+  return parts;
+}
+
+/** A document alone, as kept in a snapshot: the same format without snapshots. */
+export function writeDocument(doc: Document): string {
+  const head = [`  "format": "${FILE_FORMAT}"`, `  "version": ${FILE_VERSION}`];
+  return `{\n${[...head, ...documentLines(doc, '  ', true)].join(',\n')}\n}\n`;
+}
+
+/** The whole file: the same text for the same content, byte by byte. */
+export function writeProjectFile(file: ProjectFile): string {
+  const head = [`  "format": "${FILE_FORMAT}"`, `  "version": ${FILE_VERSION}`];
+  const copies = ordered(file.document, 'snapshots').flatMap((s: Snapshot) => {
+    const copy = file.copies.get(s.id);
+    return copy ? [`    ${JSON.stringify(s.id)}: {\n${documentLines(copy, '      ', true).join(',\n')}\n    }`] : [];
+  });
+  const lines = [...head, ...documentLines(file.document, '  ', false)];
+  lines.push(`  "copies": ${copies.length ? `{\n${copies.join(',\n')}\n  }` : '{}'}`);
+  return `{\n${lines.join(',\n')}\n}\n`;
+}

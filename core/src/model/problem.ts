@@ -1,0 +1,25 @@
+/** Errors are values: a code, a sentence that a planner understands, and the place. */
+export interface Place {
+  table?: string;
+  id?: string;
+  /** What a person calls the row, such as its code and name. */
+  label?: string;
+  field?: string;
+}
+
+export interface Problem {
+  code: string;
+  severity: 'error' | 'warning' | 'note';
+  message: string;
+  where: Place;
+}
+
+export const problem = (code: string, message: string, where: Place = {}, severity: Problem['severity'] = 'error'): Problem => ({
+  code,
+  severity,
+  message,
+  where,
+});
+
+export const warning = (code: string, message: string, where: Place = {}): Problem => problem(code, message, where, 'warning');
+export const hasErrors = (problems: readonly Problem[]): boolean => problems.some((p) => p.severity === 'error');

@@ -1,0 +1,194 @@
+/** The entities of a project as Zod schemas: what every border checks against. See docs/file-format.md. */
+import { z } from 'zod';
+import { parseDay, parseInstant } from '../time/instant.ts';
+
+export const MAX_DURATION = 60_000_000;
+export const MAX_NAME = 500;
+
+const id = z.string().min(1).max(100);
+const name = z.string().max(MAX_NAME);
+const rank = z.number().min(-1e15).max(1e15);
+const day = z.string().refine((s) => parseDay(s) !== undefined, 'a date YYYY-MM-DD in 1990 to 2199 is wanted');
+const instant = z.string().refine((s) => parseInstant(s) !== undefined, 'an instant YYYY-MM-DDTHH:MM in 1990 to 2199 is wanted');
+const dayOrInstant = z
+  .string()
+  .refine((s) => parseDay(s) !== undefined || parseInstant(s) !== undefined, 'a date YYYY-MM-DD or YYYY-MM-DDTHH:MM in 1990 to 2199 is wanted');
+const minutes = z.int().min(0).max(MAX_DURATION);
+const money = z.number().min(-1e12).max(1e12);
+const notes = z.string().max(20_000);
+
+export const intervalSchema = z
+  .tuple([z.int().min(0).max(1439), z.int().min(1).max(2879)])
+  .refine(([a, b]) => b > a && b <= a + 1440, 'an interval runs forward, at most 24 hours');
+export type Interval = z.infer<typeof intervalSchema>;
+
+export const exceptionSchema = z.object({
+  name,
+  from: day,
+  to: day,
+  yearly: z.boolean(),
+  /** Working intervals on each of its days; empty for no work. */
+  work: z.array(intervalSchema).max(48),
+});
+export type Exception = z.infer<typeof exceptionSchema>;
+
+export const calendarSchema = z.object({
+  id,
+  rank,
+  name,
+  basedOn: id.nullable(),
+  /** Monday to Sunday; null: no pattern of its own. */
+  week: z.array(z.array(intervalSchema).max(48)).length(7).nullable(),
+  exceptions: z.array(exceptionSchema).max(2000),
+  hoursPerDay: z.number().gt(0).max(24).nullable(),
+  daysPerWeek: z.number().gt(0).max(7).nullable(),
+});
+export type Calendar = z.infer<typeof calendarSchema>;
+
+export const activityTypes = ['task', 'startMilestone', 'finishMilestone', 'levelOfEffort', 'margin'] as const;
+export type ActivityType = (typeof activityTypes)[number];
+
+export const constraintKinds = [
+  'startNotBefore',
+  'finishNotBefore',
+  'startNotAfter',
+  'finishNotAfter',
+  'startOn',
+  'finishOn',
+  'pinnedStart',
+  'pinnedFinish',
+  'asLateAsPossible',
+] as const;
+export type ConstraintKind = (typeof constraintKinds)[number];
+
+export const constraintSchema = z
+  .object({ kind: z.enum(constraintKinds), date: dayOrInstant.nullable() })
+  .refine((c) => (c.kind === 'asLateAsPossible') === (c.date === null), 'every constraint but as late as possible has a date');
+export type Constraint = z.infer<typeof constraintSchema>;
+
+export const activitySchema = z.object({
+  id,
+  rank,
+  /** Short number that people type in links, unique in the project. */
+  code: z.string().min(1).max(40),
+  name,
+  wbsId: id.nullable(),
+  type: z.enum(activityTypes),
+  /** Working minutes of its calendar; planned length for a margin, 0 for milestones. */
+  duration: minutes,
+  /** Null: the project's calendar. */
+  calendarId: id.nullable(),
+  constraints: z.array(constraintSchema).max(10),
+  deadline: dayOrInstant.nullable(),
+  actualStart: instant.nullable(),
+  actualFinish: instant.nullable(),
+  /** Working minutes; null: all of the duration. */
+  remaining: minutes.nullable(),
+  suspend: instant.nullable(),
+  resume: instant.nullable(),
+  /** Working minutes added by levelling. */
+  levellingDelay: minutes,
+  /** Budgeted cost, in the project's currency. */
+  cost: money,
+  notes,
+});
+export type Activity = z.infer<typeof activitySchema>;
+
+export const linkTypes = ['FS', 'SS', 'FF', 'SF'] as const;
+export type LinkType = (typeof linkTypes)[number];
+/** Where a lag is counted; a link may also name any calendar by `calendar:ID`. */
+export const lagCalendars = ['predecessor', 'successor', 'project', 'elapsed'] as const;
+export type LagCalendar = (typeof lagCalendars)[number];
+
+export const linkSchema = z.object({
+  id,
+  rank,
+  from: id,
+  to: id,
+  type: z.enum(linkTypes),
+  /** Working minutes of the lag calendar; negative is a lead. */
+  lag: z.int().min(-MAX_DURATION).max(MAX_DURATION),
+  lagCalendar: z.union([z.enum(lagCalendars), z.string().regex(/^calendar:.+$/)]).nullable(),
+});
+export type Link = z.infer<typeof linkSchema>;
+
+export const wbsSchema = z.object({ id, rank, parentId: id.nullable(), name, notes });
+export type WbsNode = z.infer<typeof wbsSchema>;
+
+export const optionsSchema = z.object({
+  statusLogic: z.enum(['retainedLogic', 'progressOverride']),
+  lagCalendar: z.enum(lagCalendars),
+  criticalBy: z.enum(['float', 'longestPath']),
+  /** Days of each activity's calendar. */
+  criticalThreshold: z.number().min(-10_000).max(10_000),
+  nearCriticalThreshold: z.number().min(-10_000).max(10_000),
+  /** Where float is measured to. */
+  floatTo: z.enum(['projectFinish', 'requiredFinish']),
+  percentWeight: z.enum(['duration', 'cost']),
+});
+export type Options = z.infer<typeof optionsSchema>;
+
+export const projectSchema = z.object({
+  id: z.literal('project'),
+  rank,
+  code: z.string().min(1).max(40),
+  name,
+  plannedStart: instant,
+  dataDate: instant.nullable(),
+  requiredFinish: instant.nullable(),
+  calendarId: id,
+  options: optionsSchema,
+  /** The baseline that is compared with; null: none is drawn. */
+  baselineId: id.nullable(),
+  currency: z.string().max(10),
+  notes,
+});
+export type Project = z.infer<typeof projectSchema>;
+
+export const snapshotKinds = ['baseline', 'restorePoint', 'statusUpdate'] as const;
+export type SnapshotKind = (typeof snapshotKinds)[number];
+
+/** What is known of a complete copy; the copy itself is kept beside the document. */
+export const snapshotSchema = z.object({
+  id,
+  rank,
+  kind: z.enum(snapshotKinds),
+  name,
+  description: z.string().max(20_000),
+  /** When it was made, UTC, ISO 8601. */
+  at: z.iso.datetime(),
+  dataDate: instant.nullable(),
+});
+export type Snapshot = z.infer<typeof snapshotSchema>;
+
+export const rowSchemas = {
+  project: projectSchema,
+  calendars: calendarSchema,
+  wbs: wbsSchema,
+  activities: activitySchema,
+  links: linkSchema,
+  snapshots: snapshotSchema,
+} as const;
+
+export interface Rows {
+  project: Project;
+  calendars: Calendar;
+  wbs: WbsNode;
+  activities: Activity;
+  links: Link;
+  snapshots: Snapshot;
+}
+export type TableName = keyof Rows;
+/** In the order in which rows may refer to rows of earlier tables. */
+export const tableNames: readonly TableName[] = ['calendars', 'project', 'wbs', 'activities', 'links', 'snapshots'];
+export type Row = Rows[TableName];
+
+export const defaultOptions: Options = {
+  statusLogic: 'retainedLogic',
+  lagCalendar: 'predecessor',
+  criticalBy: 'float',
+  criticalThreshold: 0,
+  nearCriticalThreshold: 5,
+  floatTo: 'projectFinish',
+  percentWeight: 'duration',
+};

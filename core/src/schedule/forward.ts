@@ -1,0 +1,207 @@
+/** The forward pass: early dates (scheduling rules, sections 3, 4, 5 and 7). */
+import type { Instant } from '../time/instant.ts';
+import { applyLag, counts, LinkKind, type Network, NONE, Pin, State, Type } from './network.ts';
+
+export interface Early {
+  /** Early start position; of the remaining work where started. */
+  startPos: Int32Array;
+  finishPos: Int32Array;
+  /** What is handed on: start and finish as instants. */
+  start: Int32Array;
+  finish: Int32Array;
+  /** Latest instant that a bound asks of work of zero length, before rounding and delay. */
+  asked: Int32Array;
+  /** Length of each node as computed (differs from the network's for margins). */
+  length: Int32Array;
+  /** carry(b) of finished activities as an instant; NONE where nothing is carried. */
+  carry: Int32Array;
+  /** Position that each link alone asks of its successor's start; NONE where it does not count. */
+  ask: Int32Array;
+  /** True where some finished activity carries a bound on. */
+  carries: boolean;
+  projectFinish: Instant;
+}
+
+export function newEarly(net: Network): Early {
+  return {
+    startPos: new Int32Array(net.size),
+    finishPos: new Int32Array(net.size),
+    start: new Int32Array(net.size),
+    finish: new Int32Array(net.size),
+    asked: new Int32Array(net.size).fill(NONE),
+    length: net.length.slice(),
+    carry: new Int32Array(net.size).fill(NONE),
+    ask: new Int32Array(net.links).fill(NONE),
+    carries: false,
+    projectFinish: NONE,
+  };
+}
+
+/** The instant that a link asks for, from what its predecessor hands on. */
+export function linkInstant(net: Network, early: Early, l: number): Instant {
+  const p = net.from[l];
+  const kind = net.kind[l];
+  return applyLag(net, l, kind === LinkKind.FS || kind === LinkKind.FF ? early.finish[p] : early.start[p]);
+}
+
+/** Position of the successor's start that a link asks for. */
+export function askedPosition(net: Network, early: Early, l: number): number {
+  const p = net.from[l];
+  const s = net.to[l];
+  const kind = net.kind[l];
+  const atFinish = kind === LinkKind.FS || kind === LinkKind.FF;
+  let pos: number;
+  if (net.sameCalendar[l] === 1 && (net.state[p] === State.unstarted || (atFinish && net.state[p] === State.started))) {
+    // Within one calendar the position itself is handed on; clamped to the axis as an instant would be.
+    pos = (atFinish ? early.finishPos[p] : early.startPos[p]) + net.lag[l];
+    if (pos < 0) pos = 0;
+  } else pos = net.calendars[net.calendar[s]].position(linkInstant(net, early, l));
+  return kind >= LinkKind.FF ? pos - early.length[s] : pos;
+}
+
+/** carry(b) of a finished activity from its predecessors; NONE where it carries nothing. */
+function carryOf(net: Network, early: Early, b: number): Instant {
+  let carry = NONE;
+  for (let l = net.inFirst[b]; l < net.inFirst[b + 1]; l++) {
+    const x = carriedInto(net, early, l);
+    if (x > carry) carry = x;
+  }
+  return carry;
+}
+
+/** What one link into a finished activity gives to carry on; NONE for nothing. */
+export function carriedInto(net: Network, early: Early, l: number): Instant {
+  const p = net.from[l];
+  const kind = net.kind[l];
+  if (net.type[p] === Type.levelOfEffort) return NONE;
+  const atFinish = kind === LinkKind.FS || kind === LinkKind.FF;
+  if (net.state[p] === State.finished) return atFinish && early.carry[p] !== NONE ? applyLag(net, l, early.carry[p]) : NONE;
+  if (atFinish) return applyLag(net, l, early.finish[p]);
+  return net.state[p] === State.unstarted ? applyLag(net, l, early.start[p]) : NONE;
+}
+
+/** Computes early dates in topological order. Constant work for each activity and link; nothing is allocated. */
+export function forwardPass(net: Network, early: Early): void {
+  const { startPos, finishPos, start, finish, length } = early;
+  let last = NONE;
+  for (let k = 0; k < net.size; k++) {
+    const type = net.type[k];
+    if (type === Type.levelOfEffort) continue;
+    const c = net.calendars[net.calendar[k]];
+    if (net.state[k] === State.finished) {
+      start[k] = net.actualStart[k];
+      finish[k] = net.actualFinish[k];
+      startPos[k] = c.position(start[k]);
+      finishPos[k] = c.position(finish[k]);
+      if (!net.override) {
+        early.carry[k] = carryOf(net, early, k);
+        if (early.carry[k] !== NONE) early.carries = true;
+      }
+      if (finish[k] > last) last = finish[k];
+      continue;
+    }
+    const started = net.state[k] === State.started;
+    const pin = net.pin[k];
+    let d = length[k];
+    // A margin may shrink to nothing, so its instants are followed as well.
+    const instants = d === 0 || type === Type.margin;
+    let pos = c.position(net.floor[k]);
+    let asked = net.floor[k];
+    if (!(net.override && started)) {
+      for (let l = net.inFirst[k]; l < net.inFirst[k + 1]; l++) {
+        if (!counts(net, l)) continue;
+        const p = net.from[l];
+        const ask = askedPosition(net, early, l);
+        early.ask[l] = ask;
+        if (ask > pos) pos = ask;
+        if (instants) {
+          const x = linkInstant(net, early, l);
+          if (x > asked) asked = x;
+        }
+        if (early.carry[p] !== NONE && (net.kind[l] === LinkKind.FS || net.kind[l] === LinkKind.FF)) {
+          const x = applyLag(net, l, early.carry[p]);
+          const q = c.position(x) - (net.kind[l] === LinkKind.FF ? d : 0);
+          if (q > pos) pos = q;
+          if (x > asked) asked = x;
+        }
+      }
+    }
+    if (net.startLow[k] !== NONE) {
+      const q = c.position(net.startLow[k]);
+      if (q > pos) pos = q;
+      if (net.startLow[k] > asked) asked = net.startLow[k];
+    }
+    if (net.finishLow[k] !== NONE) {
+      const q = c.position(net.finishLow[k]) - d;
+      if (q > pos) pos = q;
+      if (net.finishLow[k] > asked) asked = net.finishLow[k];
+    }
+    if (type === Type.margin && net.marginLimit[k] !== NONE) {
+      const room = c.position(net.marginLimit[k]) - pos;
+      d = room < 0 ? 0 : room < d ? room : d;
+      length[k] = d;
+    }
+    if (pin !== Pin.none) {
+      asked = net.pinned[k];
+      pos = c.position(asked) - (pin === Pin.finish ? d : 0);
+    }
+    if (d === 0) {
+      early.asked[k] = asked;
+      pos = c.position(asked) + net.delay[k];
+      const t = type === Type.startMilestone ? c.startInstant(pos) : net.delay[k] > 0 ? c.finishInstant(pos) : asked;
+      startPos[k] = finishPos[k] = pos;
+      finish[k] = t;
+      start[k] = started ? net.actualStart[k] : t;
+    } else {
+      pos += net.delay[k];
+      startPos[k] = pos;
+      finishPos[k] = pos + d;
+      finish[k] = c.finishInstant(pos + d);
+      start[k] = started ? net.actualStart[k] : c.startInstant(pos);
+    }
+    if (finish[k] > last) last = finish[k];
+  }
+  early.projectFinish = last === NONE ? net.projectFloor : last;
+}
+
+/** Early dates of unstarted work after a move of so many working minutes (levelled or as late as possible). */
+export function moveLater(net: Network, early: Early, k: number, minutes: number): void {
+  const c = net.calendars[net.calendar[k]];
+  early.startPos[k] += minutes;
+  early.finishPos[k] += minutes;
+  if (early.length[k] === 0) {
+    const t = net.type[k] === Type.startMilestone ? c.startInstant(early.startPos[k]) : c.finishInstant(early.startPos[k]);
+    early.start[k] = early.finish[k] = t;
+  } else {
+    early.start[k] = c.startInstant(early.startPos[k]);
+    early.finish[k] = c.finishInstant(early.finishPos[k]);
+  }
+}
+
+/** Spans of levels of effort, from the final early dates, in topological order (rules, section 7). */
+export function spanLevelsOfEffort(net: Network, early: Early): void {
+  for (let k = 0; k < net.size; k++) {
+    if (net.type[k] !== Type.levelOfEffort) continue;
+    let start = NONE;
+    let finish = NONE;
+    for (let l = net.inFirst[k]; l < net.inFirst[k + 1]; l++) {
+      const p = net.from[l];
+      const kind = net.kind[l];
+      const x = applyLag(net, l, fromFinish(kind) ? early.finish[p] : early.start[p]);
+      if (kind === LinkKind.SS || kind === LinkKind.FS) {
+        if (start === NONE || x < start) start = x;
+      } else if (x > finish) finish = x;
+    }
+    if (start === NONE) start = net.plannedStart;
+    if (finish === NONE) finish = early.projectFinish;
+    if (finish < start) finish = start;
+    const c = net.calendars[net.calendar[k]];
+    early.start[k] = start;
+    early.finish[k] = finish;
+    early.startPos[k] = c.position(start);
+    early.finishPos[k] = c.position(finish);
+    early.length[k] = early.finishPos[k] - early.startPos[k];
+  }
+}
+
+const fromFinish = (kind: number): boolean => kind === LinkKind.FS || kind === LinkKind.FF;

@@ -1,0 +1,274 @@
+/** From the project document to the network that the passes run on. What is wrong is set aside and listed. */
+import { type Document, labelOf, ordered, projectOf } from '../model/document.ts';
+import { type Problem, problem } from '../model/problem.ts';
+import type { Activity, Link } from '../model/schema.ts';
+import type { CompiledCalendar } from '../time/calendar.ts';
+import { formatInstant, parseInstant } from '../time/instant.ts';
+import { calendarsOf, elapsedCalendar } from './calendars.ts';
+import { holdingConstraints, instantOf } from './constraints.ts';
+import { loopClosers, topologicalOrder } from './loops.ts';
+import { settleMargins } from './margins.ts';
+import { LinkKind, type Network, NONE, State, Type } from './network.ts';
+import { progressOf } from './progress.ts';
+
+export interface Prepared {
+  /** Undefined where the project has no usable calendar: then nothing is computed. */
+  network?: Network;
+  problems: Problem[];
+}
+
+/** Builds the network of a document. Linear in activities and links, apart from sorting rows out of order. */
+export function prepare(doc: Document): Prepared {
+  const project = projectOf(doc);
+  const set = calendarsOf(doc);
+  const problems: Problem[] = [...set.problems];
+  if (!set.usable.has(project.calendarId)) {
+    problems.push(
+      problem('NO_PROJECT_CALENDAR', 'The project has no usable calendar, so nothing can be computed. Choose a calendar with working time.', { table: 'project', field: 'calendarId' }),
+    );
+    return { problems };
+  }
+  const calendars: CompiledCalendar[] = [elapsedCalendar(), ...set.usable.values()];
+  const calendarIndex = new Map<string, number>([...set.usable.keys()].map((id, i) => [id, i + 1]));
+  const projectCalendar = calendarIndex.get(project.calendarId) as number;
+  const activities = ordered(doc, 'activities');
+  const index = new Map<string, number>();
+  for (let i = 0; i < activities.length; i++) index.set(activities[i].id, i);
+  const links = soundLinks(ordered(doc, 'links'), activities, index, problems);
+  const n = activities.length;
+  let sound = links;
+  let from = Int32Array.from(sound, (l) => index.get(l.from) as number);
+  let to = Int32Array.from(sound, (l) => index.get(l.to) as number);
+  let order = topologicalOrder(n, from, to);
+  if (order.length < n) {
+    const closers = new Set(loopClosers(n, from, to));
+    for (const c of closers) problems.push(loopProblem(links, c, closers, activities, index));
+    sound = links.filter((_, i) => !closers.has(i));
+    from = Int32Array.from(sound, (l) => index.get(l.from) as number);
+    to = Int32Array.from(sound, (l) => index.get(l.to) as number);
+    order = topologicalOrder(n, from, to);
+  }
+
+  const nodeOf = new Int32Array(n);
+  for (let k = 0; k < n; k++) nodeOf[order[k]] = k;
+  const m = sound.length;
+  const inFirst = new Int32Array(n + 1);
+  const outFirst = new Int32Array(n + 1);
+  for (let l = 0; l < m; l++) {
+    inFirst[nodeOf[to[l]] + 1]++;
+    outFirst[nodeOf[from[l]] + 1]++;
+  }
+  for (let k = 0; k < n; k++) {
+    inFirst[k + 1] += inFirst[k];
+    outFirst[k + 1] += outFirst[k];
+  }
+  const dataDate = project.dataDate === null ? null : (parseInstant(project.dataDate) as number);
+  const plannedStart = parseInstant(project.plannedStart) as number;
+  const requiredFinish = project.requiredFinish === null ? null : (parseInstant(project.requiredFinish) as number);
+  const projectFloor = Math.max(plannedStart, dataDate ?? plannedStart);
+  const options = project.options;
+  const net: Network = {
+    size: n,
+    ids: activities.map((a) => a.id),
+    nodeOf,
+    fileIndex: order.slice(),
+    calendars,
+    calendar: new Uint16Array(n),
+    type: new Uint8Array(n),
+    state: new Uint8Array(n),
+    length: new Int32Array(n),
+    duration: new Int32Array(n),
+    actualStart: new Int32Array(n).fill(NONE),
+    actualFinish: new Int32Array(n).fill(NONE),
+    floor: new Int32Array(n).fill(projectFloor),
+    resumed: new Uint8Array(n),
+    startLow: new Int32Array(n).fill(NONE),
+    finishLow: new Int32Array(n).fill(NONE),
+    startHigh: new Int32Array(n).fill(NONE),
+    finishHigh: new Int32Array(n).fill(NONE),
+    pin: new Uint8Array(n),
+    pinned: new Int32Array(n).fill(NONE),
+    deadline: new Int32Array(n).fill(NONE),
+    delay: new Int32Array(n),
+    late: new Uint8Array(n),
+    marginLimit: new Int32Array(n).fill(NONE),
+    links: m,
+    linkIds: new Array<string>(m),
+    linkRank: new Int32Array(m),
+    from: new Int32Array(m),
+    to: new Int32Array(m),
+    kind: new Uint8Array(m),
+    lag: new Int32Array(m),
+    lagCalendar: new Uint16Array(m),
+    sameCalendar: new Uint8Array(m),
+    inFirst,
+    outFirst,
+    outLinks: new Int32Array(m),
+    projectFloor,
+    plannedStart,
+    dataDate,
+    requiredEnd: options.floatTo === 'requiredFinish' && requiredFinish !== null ? requiredFinish : NONE,
+    requiredFinish,
+    override: options.statusLogic === 'progressOverride',
+    criticalBy: options.criticalBy,
+    criticalThreshold: options.criticalThreshold,
+    nearCriticalThreshold: options.nearCriticalThreshold,
+  };
+  for (let k = 0; k < n; k++) fillNode(net, k, activities[order[k]], calendarIndex, projectCalendar, problems);
+  fillLinks(net, sound, from, to, calendarIndex, projectCalendar, options.lagCalendar);
+  settleMargins(net);
+  return { network: net, problems };
+}
+
+const typeCode: Record<Activity['type'], number> = {
+  task: Type.task,
+  startMilestone: Type.startMilestone,
+  finishMilestone: Type.finishMilestone,
+  levelOfEffort: Type.levelOfEffort,
+  margin: Type.margin,
+};
+
+function fillNode(net: Network, k: number, a: Activity, calendarIndex: Map<string, number>, projectCalendar: number, problems: Problem[]): void {
+  const where = { table: 'activities', id: a.id, label: labelOf(a) };
+  let calendar = projectCalendar;
+  if (a.calendarId !== null) {
+    const own = calendarIndex.get(a.calendarId);
+    if (own === undefined) {
+      problems.push(problem('CALENDAR_NOT_USABLE', `${labelOf(a)}: its calendar cannot be used, so the project's is taken.`, { ...where, field: 'calendarId' }));
+    } else calendar = own;
+  }
+  const compiled = net.calendars[calendar];
+  net.calendar[k] = calendar;
+  net.type[k] = typeCode[a.type];
+  const isMilestone = a.type === 'startMilestone' || a.type === 'finishMilestone';
+  const spanning = a.type === 'levelOfEffort' || a.type === 'margin';
+  const duration = isMilestone ? 0 : a.duration;
+  net.duration[k] = duration;
+  const p = progressOf(a, net.dataDate, problems);
+  net.state[k] = p.state;
+  net.actualStart[k] = p.actualStart;
+  net.actualFinish[k] = p.actualFinish;
+  const started = p.state === State.started;
+  net.length[k] = started ? (a.remaining ?? duration) : duration;
+  if (started) {
+    const dataDate = net.dataDate as number;
+    net.floor[k] = Math.max(dataDate, p.resume);
+    net.resumed[k] = p.resume > dataDate ? 1 : 0;
+  }
+  if (a.deadline !== null) net.deadline[k] = instantOf(a.deadline, 'finish', compiled);
+  if (spanning) {
+    if (a.constraints.length > 0)
+      problems.push(
+        problem('CONSTRAINT_SET_ASIDE', `${labelOf(a)}: a ${a.type === 'margin' ? 'margin' : 'level of effort'} takes no constraints; they were set aside.`, { ...where, field: 'constraints' }),
+      );
+    if (a.levellingDelay > 0)
+      problems.push(problem('DELAY_SET_ASIDE', `${labelOf(a)}: a ${a.type === 'margin' ? 'margin' : 'level of effort'} takes no levelling delay; it was set aside.`, { ...where, field: 'levellingDelay' }));
+    return;
+  }
+  if (a.constraints.length > 0 && p.state !== State.finished) {
+    const h = holdingConstraints(a, compiled, started, net.length[k] === 0, problems);
+    net.startLow[k] = h.startLow;
+    net.finishLow[k] = h.finishLow;
+    net.startHigh[k] = h.startHigh;
+    net.finishHigh[k] = h.finishHigh;
+    net.pin[k] = h.pin;
+    net.pinned[k] = h.pinned;
+    net.late[k] = h.asLateAsPossible ? 1 : 0;
+    if (h.pin !== 0 && net.dataDate !== null && h.pinned < net.dataDate)
+      problems.push(
+        problem('PIN_BEFORE_DATA_DATE', `${labelOf(a)} is pinned to ${formatInstant(h.pinned)}, before the data date. It is computed as given; move the pin or enter actuals.`, { ...where, field: 'constraints' }, 'warning'),
+      );
+  }
+  if (p.state === State.unstarted && net.pin[k] === 0) net.delay[k] = a.levellingDelay;
+}
+
+/** Links that can be computed: both ends known, only FS at a margin, and no second one of a type between two activities. */
+function soundLinks(all: Link[], activities: Activity[], index: Map<string, number>, problems: Problem[]): Link[] {
+  const seen = new Set<number>();
+  const n = activities.length;
+  return all.filter((l) => {
+    const a = index.get(l.from);
+    const b = index.get(l.to);
+    const where = { table: 'links', id: l.id };
+    if (a === undefined || b === undefined) {
+      problems.push(problem('UNKNOWN_ACTIVITY', `Link ${l.id} names an activity that is not there; it was set aside.`, where));
+      return false;
+    }
+    const label = `${activities[a].code} to ${activities[b].code}`;
+    if (l.type !== 'FS' && (activities[a].type === 'margin' || activities[b].type === 'margin')) {
+      problems.push(problem('MARGIN_LINK', `Link ${label} (${l.type}): into and out of a margin only finish-to-start counts. It was set aside.`, { ...where, label, field: 'type' }));
+      return false;
+    }
+    const key = (a * n + b) * 4 + LinkKind[l.type];
+    if (seen.has(key)) {
+      problems.push(problem('DUPLICATE_LINK', `Link ${label} (${l.type}) is there twice; the second was set aside. Delete one.`, { ...where, label }));
+      return false;
+    }
+    seen.add(key);
+    return true;
+  });
+}
+
+/** Says which link closes a loop, and through which activities. */
+function loopProblem(links: Link[], closer: number, closers: Set<number>, activities: Activity[], index: Map<string, number>): Problem {
+  const l = links[closer];
+  const start = index.get(l.to) as number;
+  const goal = index.get(l.from) as number;
+  const before = new Int32Array(activities.length).fill(-1);
+  const outOf = new Map<number, number[]>();
+  links.slice(0, closer).forEach((x, i) => {
+    if (closers.has(i)) return;
+    const a = index.get(x.from) as number;
+    outOf.set(a, [...(outOf.get(a) ?? []), index.get(x.to) as number]);
+  });
+  const queue = closers.size > 20 ? [] : [start];
+  before[start] = start;
+  for (let at = 0; at < queue.length && before[goal] === -1; at++)
+    for (const w of outOf.get(queue[at]) ?? [])
+      if (before[w] === -1) {
+        before[w] = queue[at];
+        queue.push(w);
+      }
+  const path: string[] = [];
+  if (before[goal] !== -1) for (let at = goal; ; at = before[at]) {
+    path.unshift(activities[at].code);
+    if (at === start) break;
+  }
+  const label = `${activities[goal].code} to ${activities[start].code}`;
+  const round = path.length ? `: ${path.join(' > ')} > ${path[0]}` : '';
+  return problem('LOOP', `Link ${label} closes a loop${round}. It was set aside; delete one link of the loop.`, { table: 'links', id: l.id, label });
+}
+
+function fillLinks(net: Network, sound: Link[], from: Int32Array, to: Int32Array, calendarIndex: Map<string, number>, projectCalendar: number, option: string): void {
+  const nextIn = net.inFirst.slice(0, net.size);
+  const nextOut = net.outFirst.slice(0, net.size);
+  const place = new Int32Array(sound.length);
+  for (let l = 0; l < sound.length; l++) {
+    const p = net.nodeOf[from[l]];
+    const s = net.nodeOf[to[l]];
+    const at = nextIn[s]++;
+    place[l] = at;
+    const row = sound[l];
+    net.linkIds[at] = row.id;
+    net.linkRank[at] = l;
+    net.from[at] = p;
+    net.to[at] = s;
+    net.kind[at] = LinkKind[row.type];
+    net.lag[at] = row.lag;
+    const choice = row.lagCalendar ?? option;
+    const calendar =
+      choice === 'predecessor'
+        ? net.calendar[p]
+        : choice === 'successor'
+          ? net.calendar[s]
+          : choice === 'project'
+            ? projectCalendar
+            : choice === 'elapsed'
+              ? 0
+              : // A lag calendar that cannot be used is replaced like an activity's: by the project's.
+                (calendarIndex.get(choice.slice(9)) ?? projectCalendar);
+    net.lagCalendar[at] = calendar;
+    net.sameCalendar[at] = net.calendar[p] === net.calendar[s] && (row.lag === 0 || calendar === net.calendar[s]) ? 1 : 0;
+  }
+  for (let l = 0; l < sound.length; l++) net.outLinks[nextOut[net.nodeOf[from[l]]]++] = place[l];
+}

@@ -1,0 +1,164 @@
+/** Small random plans for comparing the two implementations: every rule turns up often, and fights with others. */
+export interface PlanCalendar {
+  id: string;
+  week: [number, number][][];
+  exceptions: { from: string; to: string; yearly: boolean; work: [number, number][] }[];
+}
+export interface PlanActivity {
+  type: 'task' | 'startMilestone' | 'finishMilestone' | 'levelOfEffort' | 'margin';
+  calendar: number;
+  duration: number;
+  constraints: { kind: string; date: string | null }[];
+  actualStart: string | null;
+  actualFinish: string | null;
+  remaining: number | null;
+  resume: string | null;
+  delay: number;
+}
+export interface PlanLink {
+  from: number;
+  to: number;
+  type: 'FS' | 'SS' | 'FF' | 'SF';
+  lag: number;
+  lagCalendar: string | null;
+}
+export interface SmallPlan {
+  calendars: PlanCalendar[];
+  plannedStart: string;
+  dataDate: string | null;
+  requiredFinish: string | null;
+  floatTo: 'projectFinish' | 'requiredFinish';
+  override: boolean;
+  lagCalendar: string;
+  activities: PlanActivity[];
+  links: PlanLink[];
+}
+
+/** A small seeded generator of random numbers (mulberry32). */
+export function random(seed: number): () => number {
+  let a = seed >>> 0;
+  return () => {
+    a = (a + 0x6d2b79f5) >>> 0;
+    let t = Math.imul(a ^ (a >>> 15), 1 | a);
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
+    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
+  };
+}
+
+const five: [number, number][] = [[480, 720], [780, 1020]];
+const weeks: [number, number][][][] = [
+  [five, five, five, five, five, [], []],
+  [[[420, 720], [750, 1050]], [[420, 720], [750, 1050]], [[420, 720], [750, 1050]], [[420, 720], [750, 1050]], [[420, 720], [750, 1050]], [[420, 720]], []],
+  Array.from({ length: 7 }, () => [[0, 1440]]),
+  [[[1200, 1680]], [[1200, 1680]], [[1200, 1680]], [[1200, 1680]], [[1200, 1680]], [], []],
+  [[], [[540, 900]], [], [], [[540, 900]], [], []],
+  [[[360, 840], [840, 1320]], [[360, 840], [840, 1320]], [[360, 840], [840, 1320]], [], [[360, 600]], [], [[1320, 1800]]],
+];
+
+const START = Date.UTC(2025, 2, 3);
+const stamp = (minutes: number): string => new Date(START + minutes * 60000).toISOString().slice(0, 16);
+
+/** A random plan of up to `most` activities. The same seed gives the same plan. */
+export function smallPlan(seed: number, most = 9): SmallPlan {
+  const r = random(seed);
+  const int = (a: number, b: number): number => a + Math.floor(r() * (b - a + 1));
+  const pick = <T>(list: readonly T[]): T => list[int(0, list.length - 1)];
+  const chance = (p: number): boolean => r() < p;
+  // Instants that often meet the edges of working time, sometimes its middle, sometimes nothing.
+  const instant = (from: number, to: number): string => stamp(int(from, to) * 1440 + pick([0, 420, 480, 720, 780, 1020, 1050, 1200, int(0, 1439)]));
+  const calendars: PlanCalendar[] = Array.from({ length: int(1, 3) }, (_, i) => ({
+    id: `c${i}`,
+    week: pick(weeks),
+    exceptions: Array.from({ length: chance(0.5) ? int(1, 3) : 0 }, () => {
+      const from = int(-5, 30);
+      return {
+        from: stamp(from * 1440).slice(0, 10),
+        to: stamp((from + (chance(0.2) ? int(5, 20) : int(0, 3))) * 1440).slice(0, 10),
+        yearly: chance(0.3),
+        work: pick<[number, number][]>([[], [], [[480, 720]], [[540, 1080]], [[1320, 1560]]]),
+      };
+    }),
+  }));
+  const progressed = chance(0.6);
+  const dataDay = int(0, 12);
+  const dataDate = progressed ? instant(dataDay, dataDay) : null;
+  const override = chance(0.3);
+  const n = int(2, most);
+  const kinds = ['startNotBefore', 'finishNotBefore', 'startNotAfter', 'finishNotAfter', 'startOn', 'finishOn', 'pinnedStart', 'pinnedFinish', 'asLateAsPossible'];
+  const activities: PlanActivity[] = Array.from({ length: n }, () => {
+    const type = chance(0.55) ? 'task' : pick(['task', 'startMilestone', 'finishMilestone', 'margin', 'levelOfEffort'] as const);
+    const duration = chance(0.15) ? 0 : pick([60, 120, 240, 300, 480, 960, int(1, 1500)]);
+    const a: PlanActivity = { type, calendar: int(0, calendars.length - 1), duration, constraints: [], actualStart: null, actualFinish: null, remaining: null, resume: null, delay: 0 };
+    if (type === 'levelOfEffort' || type === 'margin') return a;
+    if (progressed && chance(0.45)) {
+      const s = instant(dataDay - 8, dataDay - 1);
+      a.actualStart = s;
+      if (chance(0.55)) a.actualFinish = [instant(dataDay - 4, dataDay - 1), s, dataDate as string].sort()[1];
+      else if (chance(0.7)) a.remaining = chance(0.2) ? 0 : int(1, 900);
+      if (a.actualFinish === null && chance(0.2)) a.resume = instant(dataDay - 1, dataDay + 5);
+      if (a.actualStart > (dataDate as string)) a.actualStart = dataDate;
+      if (a.actualFinish !== null && a.actualFinish < (a.actualStart as string)) a.actualFinish = a.actualStart;
+    }
+    if (chance(0.3)) {
+      const kind = pick(kinds);
+      const date = kind === 'asLateAsPossible' ? null : chance(0.4) ? instant(0, 20).slice(0, 10) : instant(0, 20);
+      a.constraints.push({ kind, date });
+      if (chance(0.2) && kind !== 'asLateAsPossible' && !kind.startsWith('pinned')) a.constraints.push({ kind: 'asLateAsPossible', date: null });
+      if (kind === 'pinnedStart' && chance(0.3)) a.constraints.push({ kind: 'pinnedFinish', date: instant(5, 20) });
+      if (kind.endsWith('NotBefore') && chance(0.3)) a.constraints.push({ kind: pick(['startNotAfter', 'finishNotAfter']), date: instant(0, 20) });
+    }
+    if (chance(0.15)) a.delay = pick([30, 240, 480, int(1, 700)]);
+    return a;
+  });
+  const links: PlanLink[] = [];
+  // Links run along a hidden order that is not the order of the rows.
+  const hidden = activities.map((_, i) => i).sort(() => r() - 0.5);
+  const wanted = Math.round(n * 1.7);
+  for (let t = 0; t < wanted * 3 && links.length < wanted; t++) {
+    const [x, y] = [int(0, n - 1), int(0, n - 1)].sort((a, b) => a - b);
+    if (x === y) continue;
+    const [from, to] = [hidden[x], hidden[y]];
+    const margin = activities[from].type === 'margin' || activities[to].type === 'margin';
+    const type = margin || chance(0.55) ? 'FS' : pick(['FS', 'SS', 'FF', 'SF'] as const);
+    if (links.some((l) => l.from === from && l.to === to && l.type === type)) continue;
+    const lag = chance(0.6) ? 0 : pick([60, 480, -240, -480, int(-700, 900)]);
+    const lagCalendar = chance(0.7) ? null : pick(['predecessor', 'successor', 'project', 'elapsed', `calendar:${int(0, calendars.length - 1)}`]);
+    links.push({ from, to, type, lag, lagCalendar });
+  }
+  const plannedStart = stamp(pick([480, 0, 300, int(0, 1439)]));
+  return {
+    calendars,
+    plannedStart,
+    dataDate,
+    requiredFinish: chance(0.4) ? instant(5, 40) : null,
+    floatTo: chance(0.5) ? 'requiredFinish' : 'projectFinish',
+    override,
+    lagCalendar: pick(['predecessor', 'successor', 'project', 'elapsed']),
+    activities,
+    links,
+  };
+}
+
+const clock = (m: number): string => `${String(Math.floor(m / 60)).padStart(2, '0')}:${String(m % 60).padStart(2, '0')}`;
+const intervals = (list: [number, number][]): string[][] => list.map((i) => i.map(clock));
+
+/** The plan as a project file, for the fast implementation. */
+export function planFile(plan: SmallPlan): unknown {
+  return {
+    format: 'yellowhammer-project',
+    version: 1,
+    project: {
+      id: 'project',
+      code: 'P',
+      name: 'Random',
+      plannedStart: plan.plannedStart,
+      dataDate: plan.dataDate,
+      requiredFinish: plan.requiredFinish,
+      calendarId: 'c0',
+      options: { floatTo: plan.floatTo, statusLogic: plan.override ? 'progressOverride' : 'retainedLogic', lagCalendar: plan.lagCalendar },
+    },
+    calendars: plan.calendars.map((c) => ({ id: c.id, name: c.id, week: c.week.map(intervals), exceptions: c.exceptions.map((e) => ({ ...e, name: 'x', work: intervals(e.work) })) })),
+    activities: plan.activities.map((a, i) => ({ ...a, calendar: undefined, delay: undefined, id: `a${i}`, code: String(i), name: `A${i}`, calendarId: `c${a.calendar}`, levellingDelay: a.delay })),
+    links: plan.links.map((l, i) => ({ ...l, id: `l${i}`, from: `a${l.from}`, to: `a${l.to}`, lagCalendar: l.lagCalendar?.startsWith('calendar:') ? `calendar:c${l.lagCalendar.slice(9)}` : l.lagCalendar })),
+  };
+}
