@@ -198,7 +198,7 @@ export function slowSchedule(plan: SmallPlan): SlowResult {
 
   /** Latest x with lag(x) <= y, by trying. */
   function back(l: (typeof links)[number], y: number): number {
-    for (let x = Math.min(y + 5 * 1440, MINUTES - 1); ; x--) if (lag(l, x) <= y) return x;
+    for (let x = Math.min(y + 50 * 1440, MINUTES - 1); ; x--) if (lag(l, x) <= y) return x;
   }
 
   function limitOf(i: number): number | null {

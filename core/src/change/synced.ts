@@ -1,0 +1,127 @@
+/**
+ * The project as one window sees it: what the server has confirmed, with the window's own unsent batches on top.
+ * Plain TypeScript; the worker, the server's tests and the interface use the same one.
+ */
+import type { Document } from '../model/document.ts';
+import type { Row, TableName } from '../model/schema.ts';
+import { applyChanges, type Batch, type Change, clashes, invertChanges, type LogEntry } from './change.ts';
+
+/** A row that two windows changed: what the other one wrote, and what was not taken over. */
+export interface Clash {
+  batch: Batch;
+  rows: { table: TableName; id: string; theirs: Row | null; mine: Row | null }[];
+  who: string;
+}
+
+export type Listener = (changes: readonly Change[]) => void;
+
+export class SyncedProject {
+  revision: number;
+  /** Batches that the server has not confirmed, oldest first. */
+  pending: Batch[] = [];
+  readonly doc: Document;
+  private readonly listeners = new Set<Listener>();
+  private readonly rowListeners = new Map<string, Set<() => void>>();
+  /** Counts every change of the local document, sent or not. */
+  version = 0;
+
+  constructor(doc: Document, revision: number) {
+    this.doc = doc;
+    this.revision = revision;
+  }
+
+  subscribe(f: Listener): () => void {
+    this.listeners.add(f);
+    return () => this.listeners.delete(f);
+  }
+
+  subscribeRow(table: TableName, id: string, f: () => void): () => void {
+    const key = `${table}/${id}`;
+    const set = this.rowListeners.get(key) ?? new Set();
+    this.rowListeners.set(key, set.add(f));
+    return () => {
+      set.delete(f);
+      if (set.size === 0) this.rowListeners.delete(key);
+    };
+  }
+
+  private apply(changes: readonly Change[]): void {
+    if (changes.length === 0) return;
+    applyChanges(this.doc, changes);
+    this.version++;
+    for (const f of this.listeners) f(changes);
+    for (const c of changes) for (const f of this.rowListeners.get(`${c.table}/${c.id}`) ?? []) f();
+  }
+
+  /** A change made in this window: shown at once, sent later. */
+  local(batch: Batch): void {
+    this.pending.push(batch);
+    this.apply(batch.changes);
+  }
+
+  /** The server has taken the oldest unsent batch. */
+  confirmed(changeId: string, revision: number): void {
+    this.pending = this.pending.filter((b) => b.changeId !== changeId);
+    if (revision > this.revision) this.revision = revision;
+  }
+
+  /** The server has refused a batch: it is taken back, and all that was built on it as far as it clashes. */
+  refused(changeId: string): Batch[] {
+    const lost: Batch[] = [];
+    const at = this.pending.findIndex((b) => b.changeId === changeId);
+    if (at < 0) return lost;
+    const later = this.pending.splice(at);
+    for (const b of [...later].reverse()) this.apply(invertChanges(b.changes));
+    lost.push(later[0]);
+    for (const b of later.slice(1)) {
+      if (clashes(this.doc, b.changes).length > 0) lost.push(b);
+      else {
+        this.pending.push(b);
+        this.apply(b.changes);
+      }
+    }
+    return lost;
+  }
+
+  /** Changes of others, in order. Own unsent batches are put on top again where no row clashes. */
+  remote(entries: readonly LogEntry[]): Clash[] {
+    const fresh = entries.filter((e) => e.revision > this.revision);
+    if (fresh.length === 0) return [];
+    const mine = new Set(this.pending.map((b) => b.changeId));
+    if (fresh.length === 1 && fresh[0].changeId === this.pending[0]?.changeId) {
+      this.confirmed(fresh[0].changeId, fresh[0].revision);
+      return [];
+    }
+    const unsent = this.pending;
+    for (const b of [...unsent].reverse()) this.apply(invertChanges(b.changes));
+    this.pending = [];
+    const lastBy = new Map<string, string>();
+    for (const e of fresh) {
+      this.apply(e.changes);
+      this.revision = e.revision;
+      if (!mine.has(e.changeId)) for (const c of e.changes) lastBy.set(`${c.table}/${c.id}`, e.who);
+    }
+    const taken = new Set(fresh.map((e) => e.changeId));
+    const out: Clash[] = [];
+    for (const b of unsent) {
+      if (taken.has(b.changeId)) continue;
+      const bad = clashes(this.doc, b.changes);
+      if (bad.length === 0) {
+        this.pending.push(b);
+        this.apply(b.changes);
+        continue;
+      }
+      out.push({
+        batch: b,
+        rows: bad.map((c) => ({ table: c.table, id: c.id, theirs: this.doc[c.table].get(c.id) ?? null, mine: c.after })),
+        who: lastBy.get(`${bad[0].table}/${bad[0].id}`) ?? 'another window',
+      });
+    }
+    return out;
+  }
+
+  /** The changes of a refused batch as they would be over what stands there now. */
+  overTheirs(batch: Batch): Change[] {
+    return batch.changes.map((c) => ({ ...c, before: this.doc[c.table].get(c.id) ?? null }));
+  }
+}

@@ -1,0 +1,89 @@
+/** Commands on calendars. */
+import { Draft } from '../change/change.ts';
+import { type Document, labelOf, ordered, projectOf } from '../model/document.ts';
+import { type Calendar, calendarSchema } from '../model/schema.ts';
+import { resolveCalendar } from '../schedule/calendars.ts';
+import { CompiledCalendar } from '../time/calendar.ts';
+import { count, done, type NewId, type Outcome, refused } from './result.ts';
+
+/** Adds a calendar: a plain week, or a copy of another. */
+export function addCalendar(doc: Document, args: { name: string; copyOf?: string; basedOn?: string }, newId: NewId): Outcome {
+  const name = args.name.trim();
+  const taken = nameTaken(doc, name);
+  if (taken) return taken;
+  const id = newId();
+  const origin = args.copyOf ? doc.calendars.get(args.copyOf) : undefined;
+  const ranks = [...doc.calendars.values()].map((c) => c.rank);
+  const row: Calendar = {
+    ...(origin ?? { basedOn: args.basedOn ?? null, week: args.basedOn ? null : Array.from({ length: 7 }, (_, i) => (i < 5 ? [[480, 1020]] : [])) as Calendar['week'], exceptions: [], hoursPerDay: null, daysPerWeek: null }),
+    id,
+    rank: Math.max(-1, ...ranks) + 1,
+    name,
+  };
+  const draft = new Draft(doc);
+  draft.set('calendars', id, row);
+  return done(`Add calendar ${name}`, draft.changes, [id]);
+}
+
+function nameTaken(doc: Document, name: string, own?: string): Outcome | undefined {
+  if (!name) return refused('NAME_NEEDED', 'A calendar needs a name.', { field: 'name' });
+  const other = [...doc.calendars.values()].find((c) => c.id !== own && c.name.toLowerCase() === name.toLowerCase());
+  return other && refused('NAME_TAKEN', `There is a calendar ${other.name} already. Choose another name.`, { table: 'calendars', id: other.id });
+}
+
+/** Changes a calendar. Refused where it (or one based on it) would be left without any working time, or based on itself. */
+export function editCalendar(doc: Document, id: string, fields: Partial<Omit<Calendar, 'id' | 'rank'>>): Outcome {
+  const row = doc.calendars.get(id);
+  if (!row) return refused('UNKNOWN_CALENDAR', 'That calendar is not in the project any more.');
+  const where = { table: 'calendars', id, label: row.name };
+  if (fields.name !== undefined) {
+    const taken = nameTaken(doc, fields.name.trim(), id);
+    if (taken) return taken;
+  }
+  const parsed = calendarSchema.safeParse({ ...row, ...fields });
+  if (!parsed.success) return refused('WRONG_VALUE', `Calendar ${row.name}: ${parsed.error.issues[0].path.join('.')}: ${parsed.error.issues[0].message}`, where);
+  for (const e of parsed.data.exceptions) if (!e.yearly && e.to < e.from) return refused('WRONG_RANGE', `The exception ${e.name || e.from} ends before it begins.`, where);
+  const next = new Map(doc.calendars).set(id, parsed.data);
+  for (const c of next.values()) {
+    const definition = resolveCalendar(next, c.id);
+    if (!definition) return refused('CALENDAR_LOOP', `${row.name} would be based on itself through ${c.name}. Choose another parent.`, where);
+    const touched = c.id === id || chainHolds(next, c.id, id);
+    if (touched && new CompiledCalendar(definition).total === 0)
+      return refused('CALENDAR_EMPTY', `${c.name} would have no working time at all. Leave it hours on at least one day.`, { table: 'calendars', id: c.id, label: c.name });
+  }
+  const draft = new Draft(doc);
+  draft.set('calendars', id, parsed.data);
+  return done(`Change calendar ${parsed.data.name}`, draft.changes);
+}
+
+function chainHolds(calendars: ReadonlyMap<string, Calendar>, from: string, id: string): boolean {
+  for (let at: string | null = from, n = 0; at !== null && n < 1000; n++, at = calendars.get(at)?.basedOn ?? null) if (at === id) return true;
+  return false;
+}
+
+/** Who uses a calendar, in words; empty where nobody does. */
+export function calendarUses(doc: Document, id: string): { project: boolean; activities: string[]; calendars: string[]; links: number } {
+  return {
+    project: projectOf(doc).calendarId === id,
+    activities: [...doc.activities.values()].filter((a) => a.calendarId === id).map(labelOf),
+    calendars: ordered(doc, 'calendars').filter((c) => c.basedOn === id).map((c) => c.name),
+    links: [...doc.links.values()].filter((l) => l.lagCalendar === `calendar:${id}`).length,
+  };
+}
+
+/** Deletes a calendar that nobody uses. */
+export function deleteCalendar(doc: Document, id: string): Outcome {
+  const row = doc.calendars.get(id);
+  if (!row) return refused('UNKNOWN_CALENDAR', 'That calendar is not in the project any more.');
+  const uses = calendarUses(doc, id);
+  const parts = [
+    uses.project ? 'the project' : '',
+    uses.activities.length ? count(uses.activities.length, 'activity') : '',
+    uses.calendars.length ? `the calendar ${uses.calendars[0]}` : '',
+    uses.links ? count(uses.links, 'link') : '',
+  ].filter(Boolean);
+  if (parts.length) return refused('IN_USE', `${row.name} is used by ${parts.join(', ')}. Give them another calendar first.`, { table: 'calendars', id, label: row.name });
+  const draft = new Draft(doc);
+  draft.set('calendars', id, null);
+  return done(`Delete calendar ${row.name}`, draft.changes);
+}

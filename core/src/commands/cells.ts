@@ -1,0 +1,258 @@
+/** Typed text into cells of the sheet, and what the cells show: one definition of each column that can be edited. */
+import { Draft } from '../change/change.ts';
+import { type Document, labelOf, projectOf } from '../model/document.ts';
+import { type Activity, type ActivityType, type Constraint, type ConstraintKind, constraintKinds, MAX_DURATION } from '../model/schema.ts';
+import { calendarsOf } from '../schedule/calendars.ts';
+import { constraintNames, settle } from '../schedule/constraints.ts';
+import { type DayLengths, formatDuration, parseDuration } from '../time/duration.ts';
+import { formatInstant, parseDay, parseInstant } from '../time/instant.ts';
+import { parseTypedDate, showDay, showInstant } from '../time/typed-date.ts';
+import { type ByCode, setTypedLinks } from './links.ts';
+import { count, done, type NewId, type Outcome, refused } from './result.ts';
+
+export const editableColumns = ['code', 'name', 'type', 'duration', 'predecessors', 'successors', 'constraint', 'deadline', 'calendar', 'percent', 'cost', 'actualStart', 'actualFinish', 'remaining', 'notes'] as const;
+export type EditableColumn = (typeof editableColumns)[number];
+
+/** Lengths of a day and a week in an activity's calendar. */
+export function dayLengths(doc: Document, a: Pick<Activity, 'calendarId'>): DayLengths {
+  const set = calendarsOf(doc).usable;
+  const c = (a.calendarId !== null ? set.get(a.calendarId) : undefined) ?? set.get(projectOf(doc).calendarId);
+  return c ?? { minutesPerDay: 480, daysPerWeek: 5 };
+}
+
+export const typeNames: Record<ActivityType, string> = {
+  task: 'Task',
+  startMilestone: 'Start milestone',
+  finishMilestone: 'Finish milestone',
+  levelOfEffort: 'Level of effort',
+  margin: 'Margin',
+};
+
+/** Percent complete by time: 1 - remaining / duration. */
+export function percentOf(a: Pick<Activity, 'actualStart' | 'actualFinish' | 'remaining' | 'duration' | 'type'>): number {
+  const milestone = a.type === 'startMilestone' || a.type === 'finishMilestone';
+  if (a.actualFinish !== null || (milestone && a.actualStart !== null)) return 100;
+  if (a.actualStart === null || a.remaining === null) return 0;
+  if (a.duration === 0) return a.remaining === 0 ? 100 : 0;
+  return Math.max(0, Math.round((1 - a.remaining / a.duration) * 1000) / 10);
+}
+
+/** Remaining working minutes at a percentage, rounded half up. */
+export const remainingAt = (duration: number, percent: number): number => Math.floor(duration * (1 - percent / 100) + 0.5);
+
+const nearDay = (doc: Document): number => {
+  const p = projectOf(doc);
+  return Math.floor((parseInstant(p.dataDate ?? p.plannedStart) as number) / 1440);
+};
+
+/** A typed date in file form, with a clock time where one was typed. */
+const typedDate = (doc: Document, text: string): string | undefined => parseTypedDate(text, nearDay(doc));
+
+/** A typed date as an instant in the activity's calendar: the beginning or the end of that day's work. */
+export function typedInstant(doc: Document, a: Pick<Activity, 'calendarId'>, text: string, end: 'start' | 'finish'): string | undefined {
+  const t = typedDate(doc, text);
+  if (t === undefined || t.length > 10) return t;
+  const set = calendarsOf(doc).usable;
+  const c = (a.calendarId !== null ? set.get(a.calendarId) : undefined) ?? set.get(projectOf(doc).calendarId);
+  const day = parseDay(t) as number;
+  if (!c) return `${t}T00:00`;
+  return formatInstant(end === 'start' ? c.beginningOf(day) : c.endOf(day));
+}
+
+export function showConstraint(c: Constraint): string {
+  return c.date === null ? constraintNames[c.kind] : `${constraintNames[c.kind]} ${showTypedDate(c.date)}`;
+}
+
+/** A date of the file form as people read it. */
+export function showTypedDate(text: string): string {
+  const day = parseDay(text);
+  return day !== undefined ? showDay(day) : showInstant(parseInstant(text) ?? 0, 'start', true);
+}
+
+/** Reads `start not before 12 mar`; a list is parted by commas. */
+export function parseConstraints(doc: Document, text: string): { constraints: Constraint[] } | { error: string } {
+  const constraints: Constraint[] = [];
+  for (const part of text.split(/[,;]/).map((p) => p.trim()).filter(Boolean)) {
+    const kind = [...constraintKinds].sort((a, b) => constraintNames[b].length - constraintNames[a].length).find((k) => part.toLowerCase().startsWith(constraintNames[k]));
+    if (!kind) return { error: `${part} is no constraint. Type one of: ${constraintKinds.map((k) => constraintNames[k]).join(', ')}, with a date.` };
+    const rest = part.slice(constraintNames[kind].length).trim();
+    if (kind === 'asLateAsPossible') {
+      if (rest) return { error: 'As late as possible takes no date.' };
+      constraints.push({ kind, date: null });
+      continue;
+    }
+    const date = typedDate(doc, rest);
+    if (date === undefined) return { error: rest ? `The date ${rest} cannot be read. Type it as 12 mar 2027.` : `Type a date after ${constraintNames[kind]}.` };
+    constraints.push({ kind, date });
+  }
+  return checkConstraints(constraints) ?? { constraints };
+}
+
+/** The refusal of constraints that cannot stand together; undefined where they can. */
+export function checkConstraints(constraints: readonly Constraint[]): { error: string } | undefined {
+  const { dropped } = settle(constraints);
+  if (dropped.length === 0) return undefined;
+  const kind: ConstraintKind = constraints[dropped[0]].kind;
+  return { error: `${constraintNames[kind]} cannot stand beside the other constraint: one bounds from below, one from above, and a pinned date stands alone.` };
+}
+
+/** Sets one column of one activity from typed text. Empty text clears what can be empty. */
+export function setCell(doc: Document, id: string, column: EditableColumn, text: string, newId: NewId, byCode?: ByCode): Outcome {
+  const a = doc.activities.get(id);
+  if (!a) return refused('UNKNOWN_ACTIVITY', 'That activity is not in the plan any more.');
+  if (column === 'predecessors' || column === 'successors') return setTypedLinks(doc, id, column, text, (x) => dayLengths(doc, x), newId, byCode);
+  const read = readCell(doc, a, column, text.trim(), byCode);
+  if ('error' in read) return refused('WRONG_VALUE', `${labelOf(a)}: ${read.error}`, { table: 'activities', id, label: labelOf(a), field: column });
+  return setActivities(doc, [id], read.fields);
+}
+
+type Read = { fields: Partial<Activity> } | { error: string };
+
+function readCell(doc: Document, a: Activity, column: Exclude<EditableColumn, 'predecessors' | 'successors'>, text: string, byCode?: ByCode): Read {
+  switch (column) {
+    case 'name':
+      return text.length > 500 ? { error: 'the name is longer than 500 characters.' } : { fields: { name: text } };
+    case 'notes':
+      return text.length > 20_000 ? { error: 'the notes are longer than 20,000 characters.' } : { fields: { notes: text } };
+    case 'code': {
+      if (!text || text.length > 40) return { error: 'a number of 1 to 40 characters is needed, since links are typed with it.' };
+      if (/[,;]/.test(text)) return { error: 'a number cannot hold a comma, since links are parted by commas.' };
+      const other = byCode ? byCode.get(text.toLowerCase()) : [...doc.activities.values()].find((x) => x.code.toLowerCase() === text.toLowerCase());
+      return other && other.id !== a.id ? { error: `number ${text} is taken by ${other.name || 'another activity'}.` } : { fields: { code: text } };
+    }
+    case 'type': {
+      const type = (Object.keys(typeNames) as ActivityType[]).find((t) => t === text || typeNames[t].toLowerCase() === text.toLowerCase());
+      if (!type) return { error: `${text} is no type. Choose task, start milestone, finish milestone, level of effort or margin.` };
+      return { fields: typeFields(a, type) };
+    }
+    case 'duration':
+    case 'remaining': {
+      if (text === '' && column === 'remaining') return { fields: { remaining: null } };
+      const minutes = parseDuration(text, dayLengths(doc, a));
+      if (minutes === undefined || text === '') return { error: `${text || 'an empty duration'} cannot be read as a duration. Type it as 10d, 4h, 2w or 30m.` };
+      if (minutes < 0) return { error: 'a duration cannot be negative.' };
+      if (minutes > MAX_DURATION) return { error: 'that duration is too long.' };
+      if (column === 'remaining') {
+        if (a.actualStart === null) return { error: 'it has not started. Enter an actual start first.' };
+        return { fields: { remaining: minutes } };
+      }
+      const milestone = a.type === 'startMilestone' || a.type === 'finishMilestone';
+      if (milestone && minutes > 0) return { error: 'a milestone has no duration. Make it a task first.' };
+      // What has been done stays done: a new duration changes what remains.
+      const left = a.actualStart !== null && a.actualFinish === null && a.remaining !== null ? { remaining: Math.max(0, a.remaining + minutes - a.duration) } : {};
+      return { fields: { duration: minutes, ...left } };
+    }
+    case 'calendar': {
+      if (text === '') return { fields: { calendarId: null } };
+      const c = doc.calendars.get(text) ?? [...doc.calendars.values()].find((x) => x.name.toLowerCase() === text.toLowerCase());
+      return c ? { fields: { calendarId: c.id } } : { error: `there is no calendar ${text}. Make it in the Library first.` };
+    }
+    case 'constraint': {
+      const parsed = parseConstraints(doc, text);
+      return 'error' in parsed ? parsed : { fields: { constraints: parsed.constraints } };
+    }
+    case 'deadline': {
+      if (text === '') return { fields: { deadline: null } };
+      const date = typedDate(doc, text);
+      return date === undefined ? { error: `the date ${text} cannot be read. Type it as 12 mar 2027.` } : { fields: { deadline: date } };
+    }
+    case 'cost': {
+      const n = text === '' ? 0 : Number(text.replace(/[\s,]/g, ''));
+      return Number.isFinite(n) && Math.abs(n) <= 1e12 ? { fields: { cost: n } } : { error: `${text} cannot be read as an amount.` };
+    }
+    case 'percent': {
+      const n = Number(text.replace('%', '').replace(',', '.').trim() || '0');
+      if (!Number.isFinite(n) || n < 0 || n > 100) return { error: `${text} is no percentage from 0 to 100.` };
+      return readPercent(doc, a, n);
+    }
+    case 'actualStart':
+    case 'actualFinish': {
+      if (text === '') return { fields: column === 'actualStart' ? { actualStart: null, actualFinish: null, remaining: null } : { actualFinish: null } };
+      const t = typedInstant(doc, a, text, column === 'actualStart' ? 'start' : 'finish');
+      return t === undefined ? { error: `the date ${text} cannot be read. Type it as 12 mar 2027.` } : { fields: { [column]: t } };
+    }
+  }
+}
+
+function readPercent(doc: Document, a: Activity, n: number): Read {
+  if (a.type === 'levelOfEffort' || a.type === 'margin') return { error: `a ${typeNames[a.type].toLowerCase()} takes no progress; it follows the work around it.` };
+  const dataDate = projectOf(doc).dataDate;
+  if (n === 0) return { fields: { actualStart: null, actualFinish: null, remaining: null, suspend: null, resume: null } };
+  if (dataDate === null) return { error: 'the project has no data date yet. Set the data date first (Update, or project settings).' };
+  if (n < 100 && a.type !== 'task') return { error: 'a milestone is either reached (100) or not (0).' };
+  if (a.actualStart === null && n < 100) return { error: 'it has not started. Enter its actual start first, in Update or in the column Actual start.' };
+  if (a.actualStart === null) return { error: 'it has no actual dates. Enter its actual start and finish first, in Update or in the sheet.' };
+  return { fields: { actualFinish: null, remaining: remainingAt(a.duration, n) } };
+}
+
+/** What else changes with the type: milestones have no duration; margins and levels of effort no constraints or progress. */
+function typeFields(a: Activity, type: ActivityType): Partial<Activity> {
+  if (type === 'task') return { type, duration: a.duration || 480 };
+  if (type === 'startMilestone' || type === 'finishMilestone') return { type, duration: 0, remaining: null };
+  return { type, duration: a.duration || 480, constraints: [], actualStart: null, actualFinish: null, remaining: null, suspend: null, resume: null, levellingDelay: 0 };
+}
+
+/** Sets fields of activities after checking that they hold together. */
+export function setActivities(doc: Document, ids: readonly string[], fields: Partial<Activity>): Outcome {
+  const draft = new Draft(doc);
+  const dataDate = projectOf(doc).dataDate;
+  for (const id of ids) {
+    const a = doc.activities.get(id);
+    if (!a) continue;
+    const next = { ...a, ...fields };
+    const error = progressError(next, dataDate) ?? checkConstraints(next.constraints)?.error;
+    if (error) return refused('WRONG_VALUE', `${labelOf(a)}: ${error}`, { table: 'activities', id, label: labelOf(a) });
+    if (next.type === 'margin' && a.type !== 'margin' && [...doc.links.values()].some((l) => (l.from === id || l.to === id) && l.type !== 'FS'))
+      return refused('MARGIN_LINK', `${labelOf(a)} has links other than finish-to-start. Change those first; a margin takes only FS.`, { table: 'activities', id });
+    draft.set('activities', id, next);
+  }
+  const one = ids.length === 1 ? doc.activities.get(ids[0]) : undefined;
+  const what = Object.keys(fields).map((f) => fieldNames[f] ?? f).join(', ');
+  return done(`Set ${what} of ${one ? labelOf(one) : count(ids.length, 'activity')}`, draft.changes);
+}
+
+const fieldNames: Record<string, string> = { code: 'number', wbsId: 'WBS node', calendarId: 'calendar', actualStart: 'actual start', actualFinish: 'actual finish', levellingDelay: 'levelling delay', remaining: 'remaining duration' };
+
+/** Why progress fields cannot stand as they are; undefined where they can (rules, section 4). */
+export function progressError(a: Activity, dataDate: string | null): string | undefined {
+  for (const [field, word] of [['actualStart', 'actual start'], ['actualFinish', 'actual finish']] as const) {
+    const t = a[field];
+    if (t === null) continue;
+    if (dataDate === null) return 'the project has no data date yet. Set the data date before entering actual dates.';
+    if (t > dataDate) return `the ${word} ${showTypedDate(t)} lies after the data date ${showTypedDate(dataDate)}. Enter a date up to the data date, or move the data date in Update.`;
+  }
+  if (a.type === 'task') {
+    if (a.actualFinish !== null && a.actualStart === null) return 'an actual finish needs an actual start. Enter the actual start first.';
+    if (a.actualFinish !== null && a.actualStart !== null && a.actualFinish < a.actualStart) return 'the actual finish lies before the actual start.';
+  }
+  return undefined;
+}
+
+/** The text of a cell as it can be typed back. Links need the maps of links by activity. */
+export function cellText(doc: Document, a: Activity, column: Exclude<EditableColumn, 'predecessors' | 'successors'>): string {
+  switch (column) {
+    case 'name':
+    case 'code':
+    case 'notes':
+      return a[column];
+    case 'type':
+      return typeNames[a.type];
+    case 'duration':
+      return a.type === 'startMilestone' || a.type === 'finishMilestone' ? '' : formatDuration(a.duration, dayLengths(doc, a));
+    case 'remaining':
+      return a.actualStart === null || a.actualFinish !== null ? '' : formatDuration(a.remaining ?? a.duration, dayLengths(doc, a));
+    case 'constraint':
+      return a.constraints.map(showConstraint).join(', ');
+    case 'deadline':
+      return a.deadline === null ? '' : showTypedDate(a.deadline);
+    case 'calendar':
+      return a.calendarId === null ? '' : (doc.calendars.get(a.calendarId)?.name ?? '');
+    case 'percent':
+      return a.type === 'levelOfEffort' || a.type === 'margin' ? '' : `${percentOf(a)}%`;
+    case 'cost':
+      return a.cost === 0 ? '' : String(a.cost);
+    case 'actualStart':
+    case 'actualFinish':
+      return a[column] === null ? '' : showTypedDate(a[column]);
+  }
+}

@@ -1,0 +1,278 @@
+/** Commands on the outline: adding, deleting, moving rows, levels up and down. */
+import { Draft } from '../change/change.ts';
+import { type Document, labelOf, rankBetween } from '../model/document.ts';
+import type { Activity, ActivityType, WbsNode } from '../model/schema.ts';
+import { childrenOf, outlineRows } from '../outline/outline.ts';
+import { count, done, type NewId, type Outcome, refused } from './result.ts';
+
+/** A row of the outline by table and id. */
+export interface RowRef {
+  kind: 'wbs' | 'activity';
+  id: string;
+}
+
+interface Sibling {
+  id: string;
+  rank: number;
+  kind: 'wbs' | 'activity';
+}
+
+const tableOf = (kind: RowRef['kind']): 'wbs' | 'activities' => (kind === 'wbs' ? 'wbs' : 'activities');
+
+function siblings(doc: Document, parent: string | null): Sibling[] {
+  return (childrenOf(doc).get(parent ?? '') ?? []).map((c) => ({ id: c.id, rank: c.rank, kind: c.node ? 'wbs' : 'activity' }));
+}
+
+export function parentOf(doc: Document, ref: RowRef): string | null {
+  return (ref.kind === 'wbs' ? doc.wbs.get(ref.id)?.parentId : doc.activities.get(ref.id)?.wbsId) ?? null;
+}
+
+/** A rank for a new row after a sibling (null: first). Where there is no room the siblings are numbered anew. */
+function rankAfter(draft: Draft, list: Sibling[], after: string | null): number {
+  const at = after === null ? -1 : list.findIndex((s) => s.id === after);
+  const rank = rankBetween(list[at]?.rank, list[at + 1]?.rank);
+  if (rank !== undefined) return rank;
+  list.forEach((s, i) => {
+    s.rank = i * 2;
+    draft.patch(tableOf(s.kind), s.id, { rank: i * 2 });
+  });
+  return at * 2 + 1;
+}
+
+/** The next free activity number: ten more than the greatest, or between two neighbours where one is free. */
+export function nextCode(doc: Document, after?: Activity): string {
+  const used = new Set([...doc.activities.values()].map((a) => a.code));
+  if (after && /^\d+$/.test(after.code)) {
+    const start = Number(after.code);
+    for (const step of [10, 5, 2, 1]) {
+      const next = start + step;
+      const between = ![...used].some((c) => /^\d+$/.test(c) && Number(c) > start && Number(c) <= next);
+      if (between) return String(next);
+    }
+  }
+  let max = 0;
+  for (const c of used) if (/^\d+$/.test(c)) max = Math.max(max, Number(c));
+  return String((Math.floor(max / 10) + 1) * 10);
+}
+
+/** A place in the outline: below a row (inside it, first, if that is a WBS node), or at the end. */
+function place(doc: Document, below: RowRef | null): { parent: string | null; after: string | null } {
+  if (!below) {
+    const top = siblings(doc, null);
+    return { parent: null, after: top[top.length - 1]?.id ?? null };
+  }
+  if (below.kind === 'wbs') return { parent: below.id, after: null };
+  return { parent: parentOf(doc, below), after: below.id };
+}
+
+export interface NewActivity {
+  name?: string;
+  type?: ActivityType;
+  duration?: number;
+  calendarId?: string | null;
+  code?: string;
+  fields?: Partial<Activity>;
+}
+
+export const plainActivity = (id: string, code: string, rank: number): Activity => ({
+  id,
+  rank,
+  code,
+  name: '',
+  wbsId: null,
+  type: 'task',
+  duration: 480,
+  calendarId: null,
+  constraints: [],
+  deadline: null,
+  actualStart: null,
+  actualFinish: null,
+  remaining: null,
+  suspend: null,
+  resume: null,
+  levellingDelay: 0,
+  cost: 0,
+  notes: '',
+});
+
+/** Adds an activity below a row. The duration defaults to one day of eight hours. */
+export function addActivity(doc: Document, below: RowRef | null, args: NewActivity, newId: NewId): Outcome {
+  const draft = new Draft(doc);
+  const { parent, after } = place(doc, below);
+  const id = newId();
+  const neighbour = below?.kind === 'activity' ? doc.activities.get(below.id) : undefined;
+  const milestone = args.type === 'startMilestone' || args.type === 'finishMilestone';
+  const row: Activity = {
+    ...plainActivity(id, args.code ?? nextCode(doc, neighbour), rankAfter(draft, siblings(doc, parent), after)),
+    name: args.name ?? '',
+    wbsId: parent,
+    type: args.type ?? 'task',
+    duration: milestone ? 0 : (args.duration ?? 480),
+    calendarId: args.calendarId ?? neighbour?.calendarId ?? null,
+    ...args.fields,
+  };
+  draft.set('activities', id, row);
+  return done(`Add ${labelOf(row)}`, draft.changes, [id]);
+}
+
+/** Adds a WBS node below a row: after the row's own node, at the same level as a node, at the end of the top for none. */
+export function addWbs(doc: Document, below: RowRef | null, name: string, newId: NewId, inside = false): Outcome {
+  const draft = new Draft(doc);
+  let parent: string | null = null;
+  let after: string | null = null;
+  if (!below) ({ parent, after } = place(doc, null));
+  else if (below.kind === 'wbs' && inside) {
+    parent = below.id;
+    after = siblings(doc, parent).pop()?.id ?? null;
+  } else {
+    parent = parentOf(doc, below);
+    after = below.id;
+  }
+  const id = newId();
+  const row: WbsNode = { id, rank: rankAfter(draft, siblings(doc, parent), after), parentId: parent, name, notes: '' };
+  draft.set('wbs', id, row);
+  return done(`Add WBS node ${name}`.trim(), draft.changes, [id]);
+}
+
+/** Deletes rows: WBS nodes with all that is in them, activities with their links. */
+export function deleteRows(doc: Document, refs: readonly RowRef[]): Outcome {
+  const nodes = new Set<string>();
+  const activities = new Set<string>();
+  const children = childrenOf(doc);
+  const take = (kind: RowRef['kind'], id: string): void => {
+    if (kind === 'activity') activities.add(id);
+    else {
+      nodes.add(id);
+      for (const c of children.get(id) ?? []) take(c.node ? 'wbs' : 'activity', c.id);
+    }
+  };
+  for (const r of refs) if (doc[tableOf(r.kind)].has(r.id)) take(r.kind, r.id);
+  const draft = new Draft(doc);
+  for (const l of doc.links.values()) if (activities.has(l.from) || activities.has(l.to)) draft.set('links', l.id, null);
+  for (const id of activities) draft.set('activities', id, null);
+  // Children before their parents, so that every reference holds at each step.
+  for (const id of [...nodes].reverse()) draft.set('wbs', id, null);
+  const parts = [activities.size ? count(activities.size, 'activity') : '', nodes.size ? count(nodes.size, 'WBS node') : ''].filter(Boolean);
+  return parts.length ? done(`Delete ${parts.join(' and ')}`, draft.changes) : refused('NOTHING_SELECTED', 'Select rows to delete first.');
+}
+
+/** Only rows whose ancestors are not moved as well. */
+function topmost(doc: Document, refs: readonly RowRef[]): RowRef[] {
+  const chosen = new Set(refs.filter((r) => r.kind === 'wbs').map((r) => r.id));
+  return refs.filter((r) => {
+    for (let at = parentOf(doc, r); at !== null; at = doc.wbs.get(at)?.parentId ?? null) if (chosen.has(at)) return false;
+    return true;
+  });
+}
+
+function moveTo(draft: Draft, ref: RowRef, parent: string | null, rank: number): void {
+  if (ref.kind === 'wbs') draft.patch('wbs', ref.id, { parentId: parent, rank });
+  else draft.patch('activities', ref.id, { wbsId: parent, rank });
+}
+
+/** One level down: into the WBS node that stands before the rows among their siblings. */
+export function levelDown(doc: Document, refs: readonly RowRef[]): Outcome {
+  const rows = topmost(doc, refs);
+  const draft = new Draft(doc);
+  const moving = new Set(rows.map((r) => r.id));
+  const filled = new Map<string, Sibling[]>();
+  for (const r of rows) {
+    const list = siblings(doc, parentOf(doc, r));
+    let at = list.findIndex((s) => s.id === r.id) - 1;
+    while (at >= 0 && moving.has(list[at].id)) at--;
+    while (at >= 0 && list[at].kind !== 'wbs') at--;
+    if (at < 0) return refused('NO_NODE_ABOVE', 'There is no WBS node above at this level to go into. Ctrl+Enter makes one.');
+    const target = list[at].id;
+    const inside = filled.get(target) ?? siblings(doc, target);
+    const rank = rankAfter(draft, inside, inside[inside.length - 1]?.id ?? null);
+    inside.push({ id: r.id, rank, kind: r.kind });
+    filled.set(target, inside);
+    moveTo(draft, r, target, rank);
+  }
+  return done(`Move ${count(rows.length, 'row')} one level down`, draft.changes);
+}
+
+/** One level up: after the WBS node that they are in. */
+export function levelUp(doc: Document, refs: readonly RowRef[]): Outcome {
+  const rows = topmost(doc, refs);
+  const draft = new Draft(doc);
+  const lists = new Map<string, { list: Sibling[]; after: string }>();
+  for (const r of rows) {
+    const parent = parentOf(doc, r);
+    if (parent === null) return refused('TOP_LEVEL', 'This row is at the top level already.');
+    const grand = doc.wbs.get(parent)?.parentId ?? null;
+    const state = lists.get(parent) ?? { list: siblings(doc, grand), after: parent };
+    const rank = rankAfter(draft, state.list, state.after);
+    state.list.splice(state.list.findIndex((s) => s.id === state.after) + 1, 0, { id: r.id, rank, kind: r.kind });
+    state.after = r.id;
+    lists.set(parent, state);
+    moveTo(draft, r, grand, rank);
+  }
+  return done(`Move ${count(rows.length, 'row')} one level up`, draft.changes);
+}
+
+/** Moves rows one place up or down; at the end of a WBS node on into the next one. */
+export function moveRows(doc: Document, refs: readonly RowRef[], direction: 'up' | 'down'): Outcome {
+  const rows = topmost(doc, refs);
+  if (rows.length === 0) return refused('NOTHING_SELECTED', 'Select rows to move first.');
+  const first = rows[0];
+  const parent = parentOf(doc, first);
+  const list = siblings(doc, parent);
+  const ids = new Set(rows.map((r) => r.id));
+  if (rows.some((r) => parentOf(doc, r) !== parent)) return refused('MIXED_LEVELS', 'The selected rows are in different WBS nodes. Select rows of one node to move them.');
+  const places = list.flatMap((s, i) => (ids.has(s.id) ? [i] : []));
+  const draft = new Draft(doc);
+  const rest = list.filter((s) => !ids.has(s.id));
+  const at = direction === 'up' ? places[0] - 1 : places[0] + 1;
+  if (at < 0 || at > rest.length) return moveAcross(doc, draft, rows, parent, direction);
+  let after = at === 0 ? null : rest[at - 1].id;
+  for (const r of list.filter((s) => ids.has(s.id))) {
+    const rank = rankAfter(draft, rest, after);
+    rest.splice(after === null ? 0 : rest.findIndex((s) => s.id === after) + 1, 0, { ...r, rank });
+    after = r.id;
+    moveTo(draft, r, parent, rank);
+  }
+  return done(`Move ${count(rows.length, 'row')} ${direction}`, draft.changes);
+}
+
+function moveAcross(doc: Document, draft: Draft, rows: RowRef[], parent: string | null, direction: 'up' | 'down'): Outcome {
+  const end = refused('AT_THE_END', `There is nothing further ${direction}.`);
+  if (parent === null) return end;
+  const aunts = siblings(doc, doc.wbs.get(parent)?.parentId ?? null).filter((s) => s.kind === 'wbs');
+  const next = aunts[aunts.findIndex((s) => s.id === parent) + (direction === 'up' ? -1 : 1)];
+  if (!next) return end;
+  const inside = siblings(doc, next.id);
+  let after = direction === 'up' ? (inside[inside.length - 1]?.id ?? null) : null;
+  for (const r of rows) {
+    const rank = rankAfter(draft, inside, after);
+    inside.splice(after === null ? 0 : inside.findIndex((s) => s.id === after) + 1, 0, { ...r, rank });
+    after = r.id;
+    moveTo(draft, r, next.id, rank);
+  }
+  return done(`Move ${count(rows.length, 'row')} to ${doc.wbs.get(next.id)?.name}`, draft.changes);
+}
+
+/** Puts rows before another row, or as the last inside a WBS node. */
+export function dropRows(doc: Document, refs: readonly RowRef[], target: RowRef, where: 'before' | 'inside'): Outcome {
+  const rows = topmost(doc, refs).filter((r) => r.id !== target.id);
+  for (let at: string | null = target.kind === 'wbs' ? target.id : parentOf(doc, target); at !== null; at = doc.wbs.get(at)?.parentId ?? null)
+    if (rows.some((r) => r.kind === 'wbs' && r.id === at)) return refused('INTO_ITSELF', 'A WBS node cannot go inside itself.');
+  const parent = where === 'inside' ? target.id : parentOf(doc, target);
+  const ids = new Set(rows.map((r) => r.id));
+  const list = siblings(doc, parent).filter((s) => !ids.has(s.id));
+  const at = where === 'inside' ? list.length : list.findIndex((s) => s.id === target.id);
+  let after = at <= 0 ? null : list[at - 1].id;
+  const draft = new Draft(doc);
+  for (const r of rows) {
+    const rank = rankAfter(draft, list, after);
+    list.splice(after === null ? 0 : list.findIndex((s) => s.id === after) + 1, 0, { ...r, rank });
+    after = r.id;
+    moveTo(draft, r, parent, rank);
+  }
+  return done(`Move ${count(rows.length, 'row')}`, draft.changes);
+}
+
+/** Ids in outline order, as "link the selected in order" and copying want them. */
+export function inOutlineOrder(doc: Document, ids: ReadonlySet<string>): RowRef[] {
+  return outlineRows(doc).filter((r) => ids.has(r.id)).map((r) => ({ kind: r.kind, id: r.id }));
+}

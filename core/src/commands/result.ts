@@ -1,0 +1,13 @@
+/** What a command gives back: changes with a label, or problems and nothing else. */
+import type { Change } from '../change/change.ts';
+import { type Problem, problem } from '../model/problem.ts';
+
+export type Outcome = { ok: true; label: string; changes: Change[]; /** Rows made, in order. */ made?: string[] } | { ok: false; problems: Problem[] };
+
+export const done = (label: string, changes: Change[], made?: string[]): Outcome => ({ ok: true, label, changes, ...(made ? { made } : {}) });
+export const refused = (code: string, message: string, where: Problem['where'] = {}): Outcome => ({ ok: false, problems: [problem(code, message, where)] });
+
+/** Ids for new rows. Given from outside, so that commands stay pure. */
+export type NewId = () => string;
+
+export const count = (n: number, one: string, many = one === 'activity' ? 'activities' : `${one}s`): string => `${n} ${n === 1 ? one : many}`;

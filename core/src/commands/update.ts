@@ -1,0 +1,89 @@
+/** Status updates: the due list of a window, and taking entries over with a new data date. */
+import { Draft } from '../change/change.ts';
+import { type Document, labelOf, ordered, projectOf } from '../model/document.ts';
+import type { Problem } from '../model/problem.ts';
+import type { Activity } from '../model/schema.ts';
+import type { Computed } from '../schedule/compute.ts';
+import { State, Type } from '../schedule/network.ts';
+import { parseInstant } from '../time/instant.ts';
+
+import { progressError, showTypedDate } from './cells.ts';
+import { snapshotChange } from './project.ts';
+import { count, done, type NewId, type Outcome, refused } from './result.ts';
+
+export type DueGroup = 'finish' | 'start' | 'progress';
+
+export interface DueRow {
+  id: string;
+  group: DueGroup;
+}
+
+/** Activities that the window from the old data date up to a new one touches, by why they are due, from the forecast. */
+export function dueList(doc: Document, r: Computed, newDataDate: string): DueRow[] {
+  const until = parseInstant(newDataDate) as number;
+  const net = r.network;
+  const rows: DueRow[] = [];
+  net.ids.forEach((id, i) => {
+    const k = net.nodeOf[i];
+    if (net.type[k] === Type.levelOfEffort || net.type[k] === Type.margin || net.state[k] === State.finished) return;
+    if (!doc.activities.has(id)) return;
+    if (r.early.finish[k] <= until) rows.push({ id, group: 'finish' });
+    else if (net.state[k] === State.started) rows.push({ id, group: 'progress' });
+    else if (r.early.start[k] < until) rows.push({ id, group: 'start' });
+  });
+  return rows;
+}
+
+/** What a person enters for an activity in a window. Absent fields stay as they are. */
+export type Entry = Partial<Pick<Activity, 'actualStart' | 'actualFinish' | 'remaining' | 'suspend' | 'resume'>>;
+
+/** The activity with its entry, as the update would leave it. */
+export function withEntry(a: Activity, entry: Entry): Activity {
+  const next = { ...a, ...entry };
+  return next.actualFinish !== null && a.type === 'task' ? { ...next, remaining: null } : next;
+}
+
+/** Problems of entries before they are taken over. */
+export function entryProblems(doc: Document, newDataDate: string, entries: ReadonlyMap<string, Entry>): Problem[] {
+  const out: Problem[] = [];
+  for (const [id, entry] of entries) {
+    const a = doc.activities.get(id);
+    if (!a) continue;
+    const error = progressError(withEntry(a, entry), newDataDate);
+    if (error) out.push({ code: 'WRONG_ENTRY', severity: 'error', message: `${labelOf(a)}: ${error}`, where: { table: 'activities', id, label: labelOf(a) } });
+  }
+  return out;
+}
+
+/** The changes of entries and the new data date, without copies: what a preview computes. */
+export function entryChanges(doc: Document, newDataDate: string, entries: ReadonlyMap<string, Entry>): Draft {
+  const draft = new Draft(doc);
+  draft.patch('project', 'project', { dataDate: newDataDate });
+  for (const [id, entry] of entries) {
+    const a = doc.activities.get(id);
+    if (a) draft.set('activities', id, withEntry(a, entry));
+  }
+  return draft;
+}
+
+/** Takes a status update over: a restore point of what was, the new data date, the entries, and a copy of the result. */
+export function takeOver(doc: Document, args: { dataDate: string; entries: ReadonlyMap<string, Entry>; at: string }, newId: NewId): Outcome {
+  const project = projectOf(doc);
+  if (parseInstant(args.dataDate) === undefined) return refused('WRONG_DATE', 'The new data date cannot be read.', { field: 'dataDate' });
+  if (project.dataDate !== null && args.dataDate < project.dataDate)
+    return refused('DATA_DATE_BACK', `The new data date lies before the present one, ${showTypedDate(project.dataDate)}. Go back to a restore point instead.`, { table: 'project', field: 'dataDate' });
+  const problems = entryProblems(doc, args.dataDate, args.entries);
+  for (const a of doc.activities.values()) {
+    if (args.entries.has(a.id)) continue;
+    const error = progressError(a, args.dataDate);
+    if (error) problems.push({ code: 'WRONG_ENTRY', severity: 'error', message: `${labelOf(a)}: ${error}`, where: { table: 'activities', id: a.id } });
+  }
+  if (problems.length) return { ok: false, problems };
+  const number = ordered(doc, 'snapshots').filter((s) => s.kind === 'statusUpdate').length + 1;
+  const draft = entryChanges(doc, args.dataDate, args.entries);
+  const before = snapshotChange(doc, { id: newId(), kind: 'restorePoint', name: `Before status update ${number}`, at: args.at });
+  draft.set('snapshots', before.id, before.after);
+  const after = snapshotChange(doc, { id: newId(), kind: 'statusUpdate', name: `Status update ${number}`, description: `${count(args.entries.size, 'entry', 'entries')}`, at: args.at, dataDate: args.dataDate });
+  draft.set('snapshots', after.id, { ...after.after, rank: (before.after?.rank ?? 0) + 1 } as typeof after.after);
+  return done(`Status update ${number}, data date ${showTypedDate(args.dataDate)}`, draft.changes, [before.id, after.id]);
+}

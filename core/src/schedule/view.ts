@@ -1,0 +1,103 @@
+/**
+ * The results by activity in file order, as typed arrays without the network: what a worker hands to the interface.
+ * Every figure on a screen is read from here, so a date has one source.
+ */
+import type { Document } from '../model/document.ts';
+import type { Problem } from '../model/problem.ts';
+import { rollUp, type Rollup } from '../rollup/rollup.ts';
+import { summarise, type Summary } from '../rollup/summary.ts';
+import type { Instant } from '../time/instant.ts';
+import type { Computed } from './compute.ts';
+import { NONE } from './network.ts';
+
+export interface ScheduleView {
+  /** Index of each activity in the arrays below. */
+  index: Map<string, number>;
+  ids: string[];
+  start: Int32Array;
+  finish: Int32Array;
+  lateStart: Int32Array;
+  lateFinish: Int32Array;
+  /** Where the work ahead begins (data date side of started work); NONE where finished. */
+  aheadFrom: Int32Array;
+  totalFloat: Int32Array;
+  freeFloat: Int32Array;
+  length: Int32Array;
+  planned: Int32Array;
+  state: Uint8Array;
+  critical: Uint8Array;
+  nearCritical: Uint8Array;
+  onLongestPath: Uint8Array;
+  deadline: Int32Array;
+  minutesPerDay: Int32Array;
+  linkSlack: Map<string, { slack: number; driving: boolean }>;
+  carried: { from: string; to: string; through: string; slack: number; driving: boolean }[];
+  rollups: Map<string, Rollup>;
+  projectFinish: Instant;
+  projectStart: Instant;
+  summary: Summary;
+  problems: Problem[];
+}
+
+/** Flattens results for the interface. */
+export function viewOf(doc: Document, r: Computed, problems: Problem[], baselineFinish: Instant | undefined): ScheduleView {
+  const net = r.network;
+  const n = net.size;
+  const at = (source: Int32Array): Int32Array => Int32Array.from({ length: n }, (_, i) => source[net.nodeOf[i]]);
+  const flags = (source: Uint8Array): Uint8Array => Uint8Array.from({ length: n }, (_, i) => source[net.nodeOf[i]]);
+  const aheadFrom = new Int32Array(n).fill(NONE);
+  const minutesPerDay = new Int32Array(n);
+  for (let i = 0; i < n; i++) {
+    const k = net.nodeOf[i];
+    const c = net.calendars[net.calendar[k]];
+    minutesPerDay[i] = c.minutesPerDay;
+    if (net.state[k] === 1) aheadFrom[i] = r.early.length[k] === 0 ? r.early.finish[k] : c.startInstant(r.early.startPos[k]);
+    else if (net.state[k] === 0) aheadFrom[i] = r.early.start[k];
+  }
+  const idOf = (k: number): string => net.ids[net.fileIndex[k]];
+  const linkSlack = new Map<string, { slack: number; driving: boolean }>();
+  for (let l = 0; l < net.links; l++) linkSlack.set(net.linkIds[l], { slack: r.slack.link[l], driving: r.slack.driving[l] === 1 });
+  const rollups = rollUp(doc, r);
+  return {
+    index: new Map(net.ids.map((id, i) => [id, i])),
+    ids: net.ids,
+    start: at(r.early.start),
+    finish: at(r.early.finish),
+    lateStart: at(r.lateStart),
+    lateFinish: at(r.lateFinish),
+    aheadFrom,
+    totalFloat: at(r.late.totalFloat),
+    freeFloat: at(r.late.freeFloat),
+    length: at(r.early.length),
+    planned: at(net.duration),
+    state: flags(net.state),
+    critical: flags(r.critical),
+    nearCritical: flags(r.nearCritical),
+    onLongestPath: flags(r.onLongestPath),
+    deadline: at(net.deadline),
+    minutesPerDay,
+    linkSlack,
+    carried: r.slack.carried.map((c) => ({ from: idOf(c.from), to: idOf(c.to), through: idOf(c.through), slack: c.slack, driving: c.driving })),
+    rollups,
+    projectFinish: r.projectFinish,
+    projectStart: Math.min(net.plannedStart, rollups.get('')?.start === NONE ? net.plannedStart : (rollups.get('')?.start ?? net.plannedStart)),
+    summary: summarise(doc, r, baselineFinish),
+    problems,
+  };
+}
+
+/** The instants that a snapshot's bars need: dates of each activity as they were computed then. */
+export interface BaselineView {
+  id: string;
+  name: string;
+  projectFinish: Instant;
+  dates: Map<string, { start: Instant; finish: Instant }>;
+  nodes: Map<string, { start: Instant; finish: Instant }>;
+}
+
+export function baselineViewOf(id: string, name: string, doc: Document, r: Computed): BaselineView {
+  const net = r.network;
+  const dates = new Map(net.ids.map((a, i) => [a, { start: r.early.start[net.nodeOf[i]], finish: r.early.finish[net.nodeOf[i]] }]));
+  const nodes = new Map([...rollUp(doc, r)].filter(([, n]) => n.start !== NONE).map(([node, n]) => [node, { start: n.start, finish: n.finish }]));
+  return { id, name, projectFinish: r.projectFinish, dates, nodes };
+}

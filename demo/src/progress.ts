@@ -1,0 +1,69 @@
+/** Status updates for the demo: work goes as forecast, but for the delays that are told. Through the update command. */
+import { applyChanges } from '@yellowhammer/core/change/change';
+import { type Entry, takeOver } from '@yellowhammer/core/commands/update';
+import { copyDocument, type Document } from '@yellowhammer/core/model/document';
+import { schedule } from '@yellowhammer/core/schedule/compute';
+import { State, Type } from '@yellowhammer/core/schedule/network';
+import { formatInstant, parseInstant } from '@yellowhammer/core/time/instant';
+import { must } from './list.ts';
+
+/** What went otherwise in a window, by activity number. Days are working days of the activity's calendar. */
+export interface Told {
+  /** Started so many days later than forecast. */
+  late?: number;
+  /** So many days more remain than forecast. */
+  more?: number;
+  /** Finished early in the window although its predecessors had not. */
+  outOfSequence?: { start: string; finish: string };
+  note?: string;
+}
+
+/** Enters progress up to a new data date, keeping what the update makes of the document before and after. */
+export function statusUpdate(doc: Document, copies: Map<string, Document>, dataDate: string, told: Record<string, Told>, at: string, newId: () => string): void {
+  const r = schedule(doc).computed;
+  if (!r) throw new Error('the demo plan cannot be computed');
+  const net = r.network;
+  const now = parseInstant(dataDate) as number;
+  const entries = new Map<string, Entry>();
+  net.ids.forEach((id, i) => {
+    const k = net.nodeOf[i];
+    const a = doc.activities.get(id);
+    if (!a || net.type[k] === Type.levelOfEffort || net.type[k] === Type.margin || net.state[k] === State.finished) return;
+    const t = told[a.code] ?? {};
+    if (t.outOfSequence) {
+      entries.set(id, { actualStart: t.outOfSequence.start, actualFinish: t.outOfSequence.finish });
+      return;
+    }
+    const c = net.calendars[net.calendar[k]];
+    const day = c.minutesPerDay;
+    const begin = net.state[k] === State.started ? r.early.start[k] : c.startInstant(c.position(r.early.start[k]) + (t.late ?? 0) * day);
+    const milestone = a.type !== 'task';
+    const from = net.state[k] === State.started ? r.early.startPos[k] : c.position(begin);
+    const finish = milestone ? begin : c.finishInstant(from + r.early.length[k] + (t.more ?? 0) * day);
+    if (milestone ? r.early.finish[k] <= now && !t.late : finish <= now) {
+      const end = formatInstant(milestone ? r.early.finish[k] : finish);
+      entries.set(id, milestone ? { actualStart: end, actualFinish: end } : { actualStart: formatInstant(begin), actualFinish: end });
+    } else if (!milestone && begin < now) {
+      const done = Math.max(0, c.position(now) - from);
+      entries.set(id, { actualStart: formatInstant(begin), remaining: Math.round(r.early.length[k] + (t.more ?? 0) * day - done) });
+    }
+  });
+  const before = copyDocument(doc);
+  const made = must(doc, takeOver(doc, { dataDate, entries, at }, newId));
+  copies.set(made[0], withoutSnapshots(before));
+  for (const [code, t] of Object.entries(told))
+    if (t.note) {
+      const a = [...doc.activities.values()].find((x) => x.code === code);
+      if (a) applyChanges(doc, [{ table: 'activities', id: a.id, before: a, after: { ...a, notes: t.note } }]);
+    }
+  copies.set(made[1], withoutSnapshots(doc));
+}
+
+/** The document as a copy keeps it: without snapshots, naming no baseline. */
+export function withoutSnapshots(doc: Document): Document {
+  const copy = copyDocument(doc);
+  copy.snapshots.clear();
+  const project = copy.project.get('project');
+  if (project) copy.project.set('project', { ...project, baselineId: null });
+  return copy;
+}

@@ -1,0 +1,86 @@
+/** The demo projects: SKY complete, SLIP and TRAIL smaller. Built by commands like any other plan. */
+import { applyChanges } from '@yellowhammer/core/change/change';
+import { keepBaseline, newProject } from '@yellowhammer/core/commands/project';
+import { setTypedLinks } from '@yellowhammer/core/commands/links';
+import { addActivity } from '@yellowhammer/core/commands/outline';
+import { dayLengths } from '@yellowhammer/core/commands/cells';
+import type { Document } from '@yellowhammer/core/model/document';
+import type { ProjectFile } from '@yellowhammer/core/model/file';
+import { calendars, letters } from './calendars.ts';
+import { buildList, counter, must, setByCode } from './list.ts';
+import { statusUpdate, type Told, withoutSnapshots } from './progress.ts';
+import { skyRows } from './sky-rows.ts';
+import { slipRows, trailRows } from './small-rows.ts';
+
+function begin(code: string, name: string, plannedStart: string, requiredFinish: string, project: 'mainland' | 'island'): { doc: Document; newId: () => string } {
+  const newId = counter(`${code.toLowerCase()}-`);
+  const first = calendars.find((c) => c.id === project);
+  const doc = newProject({ code, name, plannedStart, requiredFinish, currency: 'crowns', calendar: first }, newId);
+  applyChanges(doc, calendars.filter((c) => c.id !== project).map((c) => ({ table: 'calendars', id: c.id, before: null, after: c })));
+  return { doc, newId };
+}
+
+function baseline(doc: Document, copies: Map<string, Document>, newId: () => string, name: string, description: string, at: string): void {
+  const copy = withoutSnapshots(doc);
+  const [id] = must(doc, keepBaseline(doc, { id: newId(), name, description, at }));
+  copies.set(id, copy);
+}
+
+const may: Record<string, Told> = {
+  '45': { more: 6, note: 'The harbour board asked for a second landing plan.' },
+  '125': { late: 4 },
+};
+const august: Record<string, Told> = {
+  '130': { more: 22, note: 'The first blank cracked while cooling and was cast again.' },
+  '315': { more: 3 },
+  '405': { more: 4 },
+  '555': { late: 2 },
+};
+const november: Record<string, Told> = {
+  '435': { more: 9, note: 'Storm of 28 September: no landing for nine working days, part of the lime was lost.' },
+  '430': { more: 4 },
+  '240': { late: 3, note: 'No landing after the storm.' },
+  '610': { more: 8 },
+  '555': { more: 7, note: 'Storm damage to the temporary roof; rust under the ring goes deeper than surveyed.' },
+  '835': {},
+};
+
+export function sky(): ProjectFile {
+  const { doc, newId } = begin('SKY', 'Corran Skerry Observatory', '2026-03-02T08:00', '2027-09-30T17:00', 'mainland');
+  const copies = new Map<string, Document>();
+  buildList(doc, skyRows, letters, newId);
+  baseline(doc, copies, newId, 'Grant plan', 'The plan that the grant was given for.', '2026-02-27T15:00:00.000Z');
+  statusUpdate(doc, copies, '2026-06-01T08:00', may, '2026-06-01T09:10:00.000Z', newId);
+  statusUpdate(doc, copies, '2026-08-31T08:00', august, '2026-08-31T09:05:00.000Z', newId);
+  // After the storm the plan was made anew, and kept as a second baseline.
+  const storm = activityOf(doc, '330');
+  const [id] = must(doc, addActivity(doc, { kind: 'activity', id: storm }, { code: '332', name: 'Repair storm damage to temporary roof', duration: 5 * 600, calendarId: 'island' }, newId));
+  must(doc, setTypedLinks(doc, id, 'predecessors', '330fs+10d', (a) => dayLengths(doc, a), newId));
+  must(doc, setTypedLinks(doc, id, 'successors', '555', (a) => dayLengths(doc, a), newId));
+  baseline(doc, copies, newId, 'Re-plan after storm', 'Agreed with the trust on 12 October 2026.', '2026-10-12T13:30:00.000Z');
+  const outOfSequence = { outOfSequence: { start: '2026-10-05T07:00', finish: '2026-10-09T17:30' } };
+  statusUpdate(doc, copies, '2026-11-02T07:00', { ...november, '800': outOfSequence }, '2026-11-02T10:20:00.000Z', newId);
+  setByCode(doc, '640', { notes: 'Needs a calm window of two days; the crane barge is booked from 12 to 20 May.' });
+  return { document: doc, copies };
+}
+
+const activityOf = (doc: Document, code: string): string => {
+  const a = [...doc.activities.values()].find((x) => x.code === code);
+  if (!a) throw new Error(`no activity ${code}`);
+  return a.id;
+};
+
+export function slip(): ProjectFile {
+  const { doc, newId } = begin('SLIP', 'Harbour slip repair', '2026-08-03T07:00', '2027-06-30T17:00', 'island');
+  const copies = new Map<string, Document>();
+  buildList(doc, slipRows, letters, newId);
+  baseline(doc, copies, newId, 'Harbour board plan', '', '2026-07-30T12:00:00.000Z');
+  statusUpdate(doc, copies, '2026-11-02T07:00', { '40': { more: 6 } }, '2026-11-02T11:00:00.000Z', newId);
+  return { document: doc, copies };
+}
+
+export function trail(): ProjectFile {
+  const { doc, newId } = begin('TRAIL', 'Seabird hide and trail', '2027-03-01T07:00', '2027-08-13T17:00', 'island');
+  buildList(doc, trailRows, letters, newId);
+  return { document: doc, copies: new Map() };
+}

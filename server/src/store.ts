@@ -1,0 +1,254 @@
+/** Projects in the database: the only code that reads and writes them. Every write is one transaction. */
+import { randomUUID } from 'node:crypto';
+import { gunzipSync, gzipSync } from 'node:zlib';
+import { applyChanges, type Batch, type Change, clashes, diffDocuments, type LogEntry } from '@yellowhammer/core/change/change';
+import { copyDocument, type Document, emptyDocument, labelOf } from '@yellowhammer/core/model/document';
+import { type ProjectFile, writeDocument } from '@yellowhammer/core/model/file';
+import { type Problem, problem } from '@yellowhammer/core/model/problem';
+import { readProjectText } from '@yellowhammer/core/model/read-file';
+import { type Activity, type Project, type Row, type Snapshot, tableNames } from '@yellowhammer/core/model/schema';
+import type { Db } from './database.ts';
+import { prepareRows, type RowStatements } from './rows.ts';
+
+export interface Author {
+  who: string;
+  client: string;
+}
+
+export interface ProjectHead {
+  id: string;
+  revision: number;
+  createdAt: string;
+  changedAt: string;
+  changedBy: string;
+  archivedAt: string | null;
+  deletedAt: string | null;
+}
+
+export type Applied =
+  | { kind: 'applied'; entry: LogEntry; repeated: boolean }
+  | { kind: 'behind'; revision: number; missed: LogEntry[] }
+  | { kind: 'refused'; problems: Problem[] }
+  | { kind: 'unknown' };
+
+const headColumns = 'id, revision, created_at AS createdAt, changed_at AS changedAt, changed_by AS changedBy, archived_at AS archivedAt, deleted_at AS deletedAt';
+const MOST_CACHED = 6;
+
+export class Store {
+  private readonly rows: RowStatements;
+  private readonly cache = new Map<string, { doc: Document; revision: number }>();
+  private readonly listeners = new Map<string, Set<(e: LogEntry) => void>>();
+  private readonly sql;
+  private readonly db: Db;
+
+  constructor(db: Db) {
+    this.db = db;
+    this.rows = prepareRows(db);
+    this.sql = {
+      heads: db.prepare(`SELECT ${headColumns} FROM projects ORDER BY created_at, id`),
+      head: db.prepare(`SELECT ${headColumns} FROM projects WHERE id = ?`),
+      insert: db.prepare('INSERT INTO projects (id, revision, created_at, changed_at, changed_by) VALUES (?, ?, ?, ?, ?)'),
+      advance: db.prepare('UPDATE projects SET revision = ?, changed_at = ?, changed_by = ? WHERE id = ?'),
+      mark: db.prepare('UPDATE projects SET archived_at = ?, deleted_at = ? WHERE id = ?'),
+      log: db.prepare('INSERT INTO change_log (project_id, revision, change_id, label, kind, target, who, client, at, changes) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)'),
+      byChange: db.prepare('SELECT * FROM change_log WHERE project_id = ? AND change_id = ?'),
+      since: db.prepare('SELECT * FROM change_log WHERE project_id = ? AND revision > ? ORDER BY revision'),
+      ofClient: db.prepare('SELECT * FROM (SELECT * FROM change_log WHERE project_id = ? AND client = ? ORDER BY revision DESC LIMIT ?) ORDER BY revision'),
+      recent: db.prepare('SELECT revision, change_id AS changeId, label, kind, target, who, client, at FROM change_log WHERE project_id = ? ORDER BY revision DESC LIMIT ?'),
+      putCopy: db.prepare('INSERT OR IGNORE INTO snapshot_copies (project_id, id, revision, content) VALUES (?, ?, ?, ?)'),
+      copy: db.prepare('SELECT content FROM snapshot_copies WHERE project_id = ? AND id = ?'),
+    };
+  }
+
+  heads(): ProjectHead[] {
+    return this.sql.heads.all() as ProjectHead[];
+  }
+
+  head(id: string): ProjectHead | undefined {
+    return this.sql.head.get(id) as ProjectHead | undefined;
+  }
+
+  /** The document of a project as it is now. Shared with the cache: callers must not change it. */
+  document(id: string): { doc: Document; revision: number } | undefined {
+    const head = this.head(id);
+    if (!head) return undefined;
+    const cached = this.cache.get(id);
+    if (cached && cached.revision === head.revision) return cached;
+    const doc = emptyDocument();
+    for (const table of tableNames) for (const row of this.rows.all(id, table)) (doc[table] as Map<string, Row>).set(row.id, row);
+    const loaded = { doc, revision: head.revision };
+    this.cache.delete(id);
+    this.cache.set(id, loaded);
+    if (this.cache.size > MOST_CACHED) this.cache.delete(this.cache.keys().next().value as string);
+    return loaded;
+  }
+
+  /** Makes a project of a file's content. */
+  create(file: ProjectFile, author: Author, label: string): string {
+    const id = randomUUID();
+    const at = new Date().toISOString();
+    const changes = diffDocuments(emptyDocument(), file.document, tableNames);
+    this.db.transaction(() => {
+      this.sql.insert.run(id, 1, at, at, author.who);
+      for (const c of changes) if (c.after) this.rows.put(id, c.table, c.after);
+      for (const [copyId, copy] of file.copies) this.sql.putCopy.run(id, copyId, 1, gzipSync(writeDocument(copy), { level: 1 }));
+      // The first entry says that it was made; what it was made of is what the second entry finds before it.
+      this.sql.log.run(id, 1, randomUUID(), label, 'do', null, author.who, 'server', at, '[]');
+    })();
+    return id;
+  }
+
+  /** The project with all its copies, as the project file holds it. */
+  file(id: string): ProjectFile | undefined {
+    const loaded = this.document(id);
+    if (!loaded) return undefined;
+    const copies = new Map<string, Document>();
+    for (const s of loaded.doc.snapshots.keys()) {
+      const copy = this.copy(id, s);
+      if (copy) copies.set(s, copy);
+    }
+    return { document: loaded.doc, copies };
+  }
+
+  /** The document kept by a snapshot. */
+  copy(projectId: string, snapshotId: string): Document | undefined {
+    const row = this.sql.copy.get(projectId, snapshotId) as { content: Buffer } | undefined;
+    return row && readProjectText(gunzipSync(row.content).toString('utf8')).file?.document;
+  }
+
+  /** Applies a batch made at a known revision: all of it in one transaction, or nothing. */
+  apply(projectId: string, known: number, batch: Batch, author: Author): Applied {
+    const head = this.head(projectId);
+    if (!head || head.deletedAt !== null) return { kind: 'unknown' };
+    const before = this.sql.byChange.get(projectId, batch.changeId) as RawEntry | undefined;
+    if (before) return { kind: 'applied', entry: entryOf(before), repeated: true };
+    if (known !== head.revision) return { kind: 'behind', revision: head.revision, missed: this.since(projectId, known) };
+    const stale = this.staleRows(projectId, batch.changes);
+    if (stale.length) return { kind: 'refused', problems: stale };
+    const settings = batch.changes.find((c) => c.table === 'project' && c.after === null);
+    if (settings) return { kind: 'refused', problems: [problem('PROJECT_ROW', "The project's own row cannot be deleted.", { table: 'project' })] };
+    const revision = head.revision + 1;
+    const at = new Date().toISOString();
+    const entry: LogEntry = { ...batch, revision, who: author.who, client: author.client, at };
+    try {
+      this.db.transaction(() => {
+        this.keepCopies(projectId, revision, batch.changes);
+        for (const c of batch.changes) {
+          if (c.after) this.rows.put(projectId, c.table, c.after);
+          else this.rows.remove(projectId, c.table, c.id);
+        }
+        this.sql.log.run(projectId, revision, batch.changeId, batch.label, batch.kind, batch.target, author.who, author.client, at, JSON.stringify(batch.changes));
+        this.sql.advance.run(revision, at, author.who, projectId);
+      })();
+    } catch (e) {
+      const code = (e as { code?: string }).code ?? '';
+      if (!code.startsWith('SQLITE_CONSTRAINT')) throw e;
+      return { kind: 'refused', problems: [this.referenceProblem(projectId, batch.changes)] };
+    }
+    const cached = this.cache.get(projectId);
+    if (cached && cached.revision === head.revision) {
+      applyChanges(cached.doc, batch.changes);
+      cached.revision = revision;
+    }
+    for (const f of this.listeners.get(projectId) ?? []) f(entry);
+    return { kind: 'applied', entry, repeated: false };
+  }
+
+  /** Rows that are no longer what the sender believed. */
+  private staleRows(projectId: string, changes: readonly Change[]): Problem[] {
+    const seen = emptyDocument();
+    for (const c of changes) {
+      const row = this.rows.get(projectId, c.table, c.id);
+      if (row) (seen[c.table] as Map<string, Row>).set(c.id, row);
+    }
+    return clashes(seen, changes).map((c) => {
+      const row = seen[c.table].get(c.id) as Partial<Activity> | undefined;
+      const name = row?.name ?? (c.before as Partial<Activity> | null)?.name ?? c.id;
+      return problem('ROW_CHANGED', `${c.table} ${name}: the row was changed or deleted by somebody else in between. Reload and try again.`, { table: c.table, id: c.id });
+    });
+  }
+
+  /** Names the reference that a refused batch would have broken. */
+  private referenceProblem(projectId: string, changes: readonly Change[]): Problem {
+    const loaded = this.document(projectId);
+    const doc = loaded ? copyDocument(loaded.doc) : emptyDocument();
+    applyChanges(doc, changes);
+    for (const a of doc.activities.values()) {
+      if (a.wbsId !== null && !doc.wbs.has(a.wbsId)) return problem('UNKNOWN_WBS', `${labelOf(a)}: its WBS node is not there (any more).`, { table: 'activities', id: a.id, field: 'wbsId' });
+      if (a.calendarId !== null && !doc.calendars.has(a.calendarId))
+        return problem('UNKNOWN_CALENDAR', `${labelOf(a)}: its calendar is not there (any more).`, { table: 'activities', id: a.id, field: 'calendarId' });
+    }
+    for (const l of doc.links.values())
+      if (!doc.activities.has(l.from) || !doc.activities.has(l.to)) return problem('UNKNOWN_ACTIVITY', `Link ${l.id}: an activity of it is not there (any more).`, { table: 'links', id: l.id });
+    return problem('REFERENCE', 'A row refers to another that is not there (any more). Nothing was changed.');
+  }
+
+  /** Keeps the copies of snapshots that a batch adds: as it was before, for a status update as it will be. */
+  private keepCopies(projectId: string, revision: number, changes: readonly Change[]): void {
+    const added = changes.filter((c) => c.table === 'snapshots' && c.after !== null && c.before === null);
+    if (added.length === 0) return;
+    const loaded = this.document(projectId);
+    if (!loaded) return;
+    for (const c of added) {
+      let doc = loaded.doc;
+      if ((c.after as Snapshot).kind === 'statusUpdate') {
+        doc = copyDocument(doc);
+        applyChanges(doc, changes);
+      }
+      // A copy names no baseline: which one is compared with belongs to the plan, and may be deleted later.
+      const own = copyDocument(doc);
+      const settings = own.project.get('project') as Project;
+      own.project.set('project', Object.freeze({ ...settings, baselineId: null }));
+      this.sql.putCopy.run(projectId, c.id, revision, gzipSync(writeDocument(own), { level: 1 }));
+    }
+  }
+
+  since(projectId: string, revision: number): LogEntry[] {
+    return (this.sql.since.all(projectId, revision) as RawEntry[]).map(entryOf);
+  }
+
+  /** Latest batches of one window, oldest first, for its undo and redo. */
+  ofClient(projectId: string, client: string, most = 300): LogEntry[] {
+    return (this.sql.ofClient.all(projectId, client, most) as RawEntry[]).map(entryOf);
+  }
+
+  /** Latest acts on a project without their rows, newest first. */
+  recent(projectId: string, most = 100): Omit<LogEntry, 'changes'>[] {
+    return this.sql.recent.all(projectId, most) as Omit<LogEntry, 'changes'>[];
+  }
+
+  mark(projectId: string, archivedAt: string | null, deletedAt: string | null): void {
+    this.sql.mark.run(archivedAt, deletedAt, projectId);
+  }
+
+  listen(projectId: string, f: (e: LogEntry) => void): () => void {
+    const set = this.listeners.get(projectId) ?? new Set();
+    this.listeners.set(projectId, set.add(f));
+    return () => set.delete(f);
+  }
+}
+
+interface RawEntry {
+  revision: number;
+  change_id: string;
+  label: string;
+  kind: Batch['kind'];
+  target: string | null;
+  who: string;
+  client: string;
+  at: string;
+  changes: string;
+}
+
+const entryOf = (r: RawEntry): LogEntry => ({
+  revision: r.revision,
+  changeId: r.change_id,
+  label: r.label,
+  kind: r.kind,
+  target: r.target,
+  who: r.who,
+  client: r.client,
+  at: r.at,
+  changes: JSON.parse(r.changes) as Change[],
+});
+

@@ -1,0 +1,148 @@
+import { ActionIcon, Menu, Tooltip, useComputedColorScheme, useMantineColorScheme } from '@mantine/core';
+import { useHotkeys } from '@mantine/hooks';
+import { IconArrowBackUp, IconArrowForwardUp, IconMoon, IconSearch, IconSun, IconUserCircle } from '@tabler/icons-react';
+import { spotlight } from '@mantine/spotlight';
+import { useState } from 'react';
+import { projectOf } from '@yellowhammer/core/model/document';
+import { parseInstant } from '@yellowhammer/core/time/instant';
+import { personName, setPersonName } from '../project/api';
+import { useDoc, useSession, useTopic, useView } from '../project/hooks';
+import { longDate, longFinish, signedDays } from './format';
+import { Palette } from './Palette';
+import { ProjectSettings } from './ProjectSettings';
+
+function Figure(props: { value: string; caption: string; late?: boolean; stale?: boolean; title?: string }) {
+  return (
+    <div className={`figure${props.late ? ' late' : ''}${props.stale ? ' stale' : ''}`} title={props.title}>
+      <div className="figure-value">{props.value}</div>
+      <div className="figure-caption">{props.caption}</div>
+    </div>
+  );
+}
+
+/** Project name, the four figures, undo and redo, search. */
+export function Header() {
+  const session = useSession();
+  const { doc } = useDoc();
+  const view = useView();
+  const [settings, setSettings] = useState(false);
+  const project = projectOf(doc);
+  const s = view?.summary;
+  const stale = session.stale;
+  return (
+    <header className="header">
+      <div className="header-name">
+        <button type="button" className="plain-button header-title" onClick={() => setSettings(true)} title={`${project.name}: project settings`}>
+          {project.name || 'Unnamed project'}
+        </button>
+        <div className="header-counts">
+          {project.code} · {doc.activities.size} activities · {doc.links.size} links
+        </div>
+      </div>
+      <div className="header-figures" aria-live="polite">
+        {s?.finish ? (
+          <>
+            <Figure value={longFinish(parseInstant(s.finish) as number)} caption={stale ? 'forecast finish, not up to date' : 'forecast finish'} stale={stale} />
+            {s.againstBaseline !== null && <Figure value={signedDays(s.againstBaseline)} caption={`against ${s.baselineName ?? 'baseline'}`} late={s.againstBaseline > 0} stale={stale} />}
+            {s.toRequired !== null && (
+              <Figure value={signedDays(s.toRequired)} caption="to required finish" late={s.toRequired < 0} stale={stale} title={`Required ${longDate(project.requiredFinish)}. Negative: the forecast misses it.`} />
+            )}
+          </>
+        ) : (
+          <Figure value="No dates yet" caption={doc.activities.size ? 'see problems' : 'add activities first'} />
+        )}
+        <Figure value={project.dataDate ? longDate(project.dataDate) : longDate(project.plannedStart)} caption={project.dataDate ? 'data date' : 'planned start'} />
+      </div>
+      <div className="header-actions">
+        <SyncMark />
+        <Undo />
+        <button type="button" className="find-box" onClick={() => spotlight.open()} aria-label="Find or do anything">
+          <IconSearch size={14} stroke={1.6} />
+          <span>Find or do anything</span>
+          <kbd>Ctrl K</kbd>
+        </button>
+        <Person />
+      </div>
+      <Palette onSettings={() => setSettings(true)} />
+      <ProjectSettings opened={settings} onClose={() => setSettings(false)} />
+    </header>
+  );
+}
+
+function SyncMark() {
+  const session = useSession();
+  useTopic('sync');
+  const { state, pending } = session.sync;
+  const text = {
+    saved: 'Saved',
+    saving: `Saving ${pending}`,
+    offline: `Server away · ${pending} ${pending === 1 ? 'change waits' : 'changes wait'}`,
+    gone: 'This project was deleted',
+  }[state];
+  return (
+    <span className={`sync sync-${state}`} role="status" title={state === 'offline' ? 'What you enter is kept here and sent when the server is back.' : undefined}>
+      {state === 'saved' ? '' : text}
+    </span>
+  );
+}
+
+function Undo() {
+  const session = useSession();
+  useTopic('history');
+  const undo = session.undoStack[session.undoStack.length - 1];
+  const redo = session.redoStack[session.redoStack.length - 1];
+  useHotkeys(
+    [
+      ['mod+Z', () => session.undo()],
+      ['mod+shift+Z', () => session.redo()],
+      ['mod+Y', () => session.redo()],
+    ],
+    ['INPUT', 'TEXTAREA', 'SELECT'],
+  );
+  return (
+    <>
+      <Tooltip label={undo ? `Undo: ${undo.label}` : 'Nothing to undo'}>
+        <ActionIcon variant="subtle" color="ink" aria-label={undo ? `Undo: ${undo.label}` : 'Undo'} disabled={!undo} onClick={() => session.undo()}>
+          <IconArrowBackUp size={19} stroke={1.6} />
+        </ActionIcon>
+      </Tooltip>
+      <Tooltip label={redo ? `Redo: ${redo.label}` : 'Nothing to redo'}>
+        <ActionIcon variant="subtle" color="ink" aria-label={redo ? `Redo: ${redo.label}` : 'Redo'} disabled={!redo} onClick={() => session.redo()}>
+          <IconArrowForwardUp size={19} stroke={1.6} />
+        </ActionIcon>
+      </Tooltip>
+    </>
+  );
+}
+
+/** Name of the person, as others see it, and the theme. */
+export function Person() {
+  const { setColorScheme } = useMantineColorScheme();
+  const scheme = useComputedColorScheme('light');
+  const [name, setName] = useState(personName());
+  return (
+    <Menu position="bottom-end" width={220}>
+      <Menu.Target>
+        <ActionIcon variant="subtle" color="ink" aria-label={`You are ${name}; theme`}>
+          <IconUserCircle size={20} stroke={1.6} />
+        </ActionIcon>
+      </Menu.Target>
+      <Menu.Dropdown>
+        <div className="menu-field">
+          <label htmlFor="person">Your name, as others see it</label>
+          <input
+            id="person"
+            value={name}
+            onChange={(e) => {
+              setName(e.target.value);
+              setPersonName(e.target.value);
+            }}
+          />
+        </div>
+        <Menu.Item leftSection={scheme === 'dark' ? <IconSun size={16} stroke={1.6} /> : <IconMoon size={16} stroke={1.6} />} onClick={() => setColorScheme(scheme === 'dark' ? 'light' : 'dark')}>
+          {scheme === 'dark' ? 'Light theme' : 'Dark theme'}
+        </Menu.Item>
+      </Menu.Dropdown>
+    </Menu>
+  );
+}

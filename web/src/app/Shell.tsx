@@ -1,0 +1,110 @@
+import { Loader } from '@mantine/core';
+import { notifications } from '@mantine/notifications';
+import { IconAdjustmentsHorizontal, IconBooks, IconCheck, IconFileText, IconListDetails, IconTimeline } from '@tabler/icons-react';
+import { useEffect, useState } from 'react';
+import { Link, NavLink, Outlet, useLocation } from 'react-router';
+import type { Problem } from '@yellowhammer/core/model/problem';
+import { SessionContext } from '../project/hooks';
+import { ProjectSession } from '../project/session';
+import { ClashDialog } from './ClashDialog';
+import { Header } from './Header';
+import { planActions, useAppDispatch } from './store';
+
+const stroke = { size: 20, stroke: 1.6 } as const;
+const rooms = [
+  { key: 'plan', name: 'Plan', icon: <IconTimeline {...stroke} /> },
+  { key: 'update', name: 'Update', icon: <IconCheck {...stroke} /> },
+  { key: 'compare', name: 'Compare', icon: <IconAdjustmentsHorizontal {...stroke} /> },
+  { key: 'report', name: 'Report', icon: <IconFileText {...stroke} /> },
+  { key: 'library', name: 'Library', icon: <IconBooks {...stroke} /> },
+];
+
+type Opening = { id: string; session?: ProjectSession; problems?: Problem[] };
+
+/** The project of the address, opened once and kept while one moves between its workspaces. */
+function useOpenProject(id: string | undefined): Opening | null {
+  const [opening, setOpening] = useState<Opening | null>(null);
+  const dispatch = useAppDispatch();
+  useEffect(() => {
+    if (!id) return;
+    let session: ProjectSession | undefined;
+    let gone = false;
+    setOpening({ id });
+    dispatch(planActions.reset());
+    void ProjectSession.open(id).then((result) => {
+      if (result instanceof ProjectSession) {
+        if (gone) return result.close();
+        session = result;
+        session.onNotice = (n) =>
+          notifications.show({ title: n.title, message: <span className="notice-text">{n.text}</span>, color: n.tone === 'problem' ? 'red.8' : 'green.8', autoClose: n.tone === 'problem' ? 9000 : 4000, withBorder: true });
+        setOpening({ id, session });
+      } else if (!gone) setOpening({ id, problems: result });
+    });
+    return () => {
+      gone = true;
+      session?.close();
+    };
+  }, [id, dispatch]);
+  return id ? opening : null;
+}
+
+export function Shell() {
+  const { pathname } = useLocation();
+  const id = /^\/p\/([^/]+)/.exec(pathname)?.[1];
+  const last = id ?? sessionStorage.getItem('yellowhammer.last') ?? undefined;
+  useEffect(() => {
+    if (id) sessionStorage.setItem('yellowhammer.last', id);
+  }, [id]);
+  const opening = useOpenProject(id);
+  return (
+    <div className="shell">
+      <nav className="rail" aria-label="Workspaces">
+        <Link to="/projects" className="rail-mark" aria-label="Yellowhammer: all projects">
+          <img src="/bird.svg" alt="" width={36} height={36} />
+        </Link>
+        <NavLink to="/projects" className="rail-item">
+          <IconListDetails {...stroke} />
+          <span>Projects</span>
+        </NavLink>
+        {last &&
+          rooms.map((r) => (
+            <NavLink key={r.key} to={`/p/${last}/${r.key}`} className="rail-item">
+              {r.icon}
+              <span>{r.name}</span>
+            </NavLink>
+          ))}
+      </nav>
+      {!id ? (
+        <main className="main">
+          <Outlet />
+        </main>
+      ) : opening?.session && opening.id === id ? (
+        <SessionContext.Provider value={opening.session}>
+          <div className="main">
+            <Header />
+            <main className="room">
+              <Outlet />
+            </main>
+            <ClashDialog />
+          </div>
+        </SessionContext.Provider>
+      ) : opening?.problems ? (
+        <main className="main page-empty" role="alert">
+          <h1>This project could not be opened</h1>
+          {opening.problems.map((p) => (
+            <p key={p.code}>{p.message}</p>
+          ))}
+          <p>
+            <Link to="/projects" onClick={() => sessionStorage.removeItem('yellowhammer.last')}>
+              Go to the projects
+            </Link>
+          </p>
+        </main>
+      ) : (
+        <main className="main page-empty">
+          <Loader color="yellow" size="sm" aria-label="Opening the project" />
+        </main>
+      )}
+    </div>
+  );
+}

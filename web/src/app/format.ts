@@ -1,0 +1,40 @@
+/** How figures are shown, in one place. */
+import { formatDuration } from '@yellowhammer/core/time/duration';
+import { civilOf, formatMinute, type Instant, parseInstant, weekdayOf } from '@yellowhammer/core/time/instant';
+import { showDay, showInstant, weekdayNames } from '@yellowhammer/core/time/typed-date';
+
+const minus = (text: string): string => text.replace('-', '−');
+const plain = (n: number): string => String(Math.round(n * 10) / 10);
+
+/** `+12 d`, `−5 d`, `0 d`. */
+export const signedDays = (days: number): string => minus(`${days > 0 ? '+' : ''}${plain(days)} d`);
+export const startText = (t: Instant, clock = false): string => showInstant(t, 'start', clock);
+export const finishText = (t: Instant, clock = false): string => showInstant(t, 'finish', clock);
+
+/** `Thu 7 Oct 2027` of a finish. */
+export function longFinish(t: Instant): string {
+  const day = Math.floor((t - 1) / 1440);
+  const c = civilOf(day);
+  return `${weekdayNames[weekdayOf(day)]} ${showDay(day).replace(/\d\d$/, String(c.year))}`;
+}
+
+/** `2 Nov 2026` of a file instant. */
+export function longDate(text: string | null): string {
+  const t = text === null ? undefined : parseInstant(text);
+  if (t === undefined) return '';
+  const day = Math.floor(t / 1440);
+  return showDay(day).replace(/\d\d$/, String(civilOf(day).year));
+}
+
+/** `Mon 2 Nov, 07:00`. */
+export function stationText(text: string): string {
+  const t = parseInstant(text);
+  if (t === undefined) return text;
+  const day = Math.floor(t / 1440);
+  return `${weekdayNames[weekdayOf(day)]} ${showDay(day)}, ${formatMinute(t - day * 1440)}`;
+}
+
+export const durationText = (minutes: number, minutesPerDay: number): string => minus(formatDuration(minutes, { minutesPerDay }));
+/** Float in days with one decimal: `12d`, `−3.5d`. */
+export const floatText = (minutes: number, minutesPerDay: number): string => minus(`${plain(minutes / minutesPerDay)}d`);
+export const money = (n: number, currency: string): string => `${n.toLocaleString('en-GB', { maximumFractionDigits: 0 })}${currency ? ` ${currency}` : ''}`;

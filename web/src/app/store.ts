@@ -1,0 +1,111 @@
+/** What is not the project's data: selection, view settings. Rows and results never live here. */
+import { configureStore, createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import { useDispatch, useSelector } from 'react-redux';
+
+export type ColumnKey =
+  | 'code'
+  | 'name'
+  | 'type'
+  | 'duration'
+  | 'start'
+  | 'finish'
+  | 'float'
+  | 'freeFloat'
+  | 'lateStart'
+  | 'lateFinish'
+  | 'predecessors'
+  | 'successors'
+  | 'constraint'
+  | 'deadline'
+  | 'calendar'
+  | 'percent'
+  | 'remaining'
+  | 'actualStart'
+  | 'actualFinish'
+  | 'cost'
+  | 'baselineStart'
+  | 'baselineFinish'
+  | 'finishVariance';
+
+export interface PlanUi {
+  /** Selected row ids in the order in which they were selected. */
+  selected: string[];
+  /** The cell with the cursor. */
+  active: { row: string; column: ColumnKey } | null;
+  collapsed: Record<string, true>;
+  columns: ColumnKey[];
+  widths: Partial<Record<ColumnKey, number>>;
+  sheetWidth: number;
+  inspector: boolean;
+  dense: boolean;
+  /** Left edge of the timeline in minutes, and its zoom. */
+  from: number | null;
+  pixelsPerDay: number;
+  showLinks: 'all' | 'driving' | 'none';
+  showFloat: boolean;
+  /** Filter of the plan: everything, critical, or a trace from an activity. */
+  trace: { id: string; mode: 'driving' | 'all'; steps: number } | null;
+  onlyCritical: boolean;
+  clock: boolean;
+}
+
+export const defaultColumns: ColumnKey[] = ['code', 'name', 'duration', 'start', 'finish', 'float', 'predecessors', 'percent', 'calendar', 'constraint', 'successors'];
+
+const KEY = 'yellowhammer.view';
+const initial: PlanUi = {
+  selected: [],
+  active: null,
+  collapsed: {},
+  columns: defaultColumns,
+  widths: {},
+  sheetWidth: 448,
+  inspector: true,
+  dense: false,
+  from: null,
+  pixelsPerDay: 2,
+  showLinks: 'all',
+  showFloat: true,
+  trace: null,
+  onlyCritical: false,
+  clock: false,
+};
+
+function remembered(): PlanUi {
+  try {
+    return { ...initial, ...(JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<PlanUi>), selected: [], active: null, trace: null, onlyCritical: false };
+  } catch {
+    return initial;
+  }
+}
+
+const plan = createSlice({
+  name: 'plan',
+  initialState: remembered(),
+  reducers: {
+    set: (state, { payload }: PayloadAction<Partial<PlanUi>>) => ({ ...state, ...payload }),
+    select(state, { payload }: PayloadAction<{ ids: string[]; active?: PlanUi['active'] }>) {
+      state.selected = payload.ids;
+      if (payload.active !== undefined) state.active = payload.active;
+    },
+    toggle(state, { payload }: PayloadAction<string>) {
+      if (state.collapsed[payload]) delete state.collapsed[payload];
+      else state.collapsed[payload] = true;
+    },
+    /** Another project: nothing of the last one stays selected. */
+    reset: (state) => ({ ...state, selected: [], active: null, collapsed: {}, from: null, trace: null, onlyCritical: false }),
+  },
+});
+
+export const planActions = plan.actions;
+export const store = configureStore({ reducer: { plan: plan.reducer } });
+export type RootState = ReturnType<typeof store.getState>;
+export const useAppDispatch = useDispatch.withTypes<typeof store.dispatch>();
+export const useAppSelector = useSelector.withTypes<RootState>();
+export const usePlan = (): PlanUi => useAppSelector((s) => s.plan);
+
+let saved = '';
+store.subscribe(() => {
+  const { columns, widths, sheetWidth, inspector, dense, showLinks, showFloat, clock } = store.getState().plan;
+  const text = JSON.stringify({ columns, widths, sheetWidth, inspector, dense, showLinks, showFloat, clock });
+  if (text !== saved) localStorage.setItem(KEY, (saved = text));
+});

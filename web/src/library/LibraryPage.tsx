@@ -1,0 +1,1 @@
+export function LibraryPage() { return null; }

@@ -1,0 +1,52 @@
+import '@fontsource-variable/source-sans-3';
+import '@fontsource-variable/source-serif-4';
+import '@mantine/core/styles.css';
+import '@mantine/notifications/styles.css';
+import '@mantine/spotlight/styles.css';
+import './app/tokens.css';
+import './app/app.css';
+import { MantineProvider } from '@mantine/core';
+import { ModalsProvider } from '@mantine/modals';
+import { Notifications } from '@mantine/notifications';
+import { createRoot } from 'react-dom/client';
+import { Provider } from 'react-redux';
+import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
+import { ErrorPage } from './app/ErrorPage';
+import { Shell } from './app/Shell';
+import { store } from './app/store';
+import { theme } from './app/theme';
+import { ComparePage } from './compare/ComparePage';
+import { LibraryPage } from './library/LibraryPage';
+import { PlanPage } from './plan/PlanPage';
+import { ProjectsPage } from './projects/ProjectsPage';
+import { ReportPage } from './report/ReportPage';
+import { UpdatePage } from './update/UpdatePage';
+
+const router = createBrowserRouter([
+  {
+    path: '/',
+    element: <Shell />,
+    errorElement: <ErrorPage />,
+    children: [
+      { index: true, element: <Navigate to="/projects" replace /> },
+      { path: 'projects', element: <ProjectsPage /> },
+      { path: 'p/:projectId/plan', element: <PlanPage /> },
+      { path: 'p/:projectId/update', element: <UpdatePage /> },
+      { path: 'p/:projectId/compare', element: <ComparePage /> },
+      { path: 'p/:projectId/report', element: <ReportPage /> },
+      { path: 'p/:projectId/library', element: <LibraryPage /> },
+      { path: '*', element: <ErrorPage /> },
+    ],
+  },
+]);
+
+createRoot(document.getElementById('root') as HTMLElement).render(
+  <Provider store={store}>
+    <MantineProvider theme={theme} defaultColorScheme="light">
+      <Notifications position="bottom-right" limit={4} zIndex={400} />
+      <ModalsProvider>
+        <RouterProvider router={router} />
+      </ModalsProvider>
+    </MantineProvider>
+  </Provider>,
+);

@@ -1,0 +1,486 @@
+import { Collapse, Select, TextInput } from '@mantine/core';
+import { IconTrash } from '@tabler/icons-react';
+import { type ReactNode, useEffect, useState } from 'react';
+import { cellText, dayLengths, type EditableColumn, setActivities, setCell, typeNames } from '@yellowhammer/core/commands/cells';
+import { deleteLinks, editLink, setTypedLinks } from '@yellowhammer/core/commands/links';
+import { labelOf, ordered } from '@yellowhammer/core/model/document';
+import { type Activity, type ActivityType, activityTypes, type Link, linkTypes } from '@yellowhammer/core/model/schema';
+import type { Bound, Explanation } from '@yellowhammer/core/schedule/explain';
+import { NONE } from '@yellowhammer/core/schedule/network';
+import { formatDuration, parseDuration } from '@yellowhammer/core/time/duration';
+import { parseInstant } from '@yellowhammer/core/time/instant';
+import { durationText, finishText, floatText, money, startText, stationText } from '../app/format';
+import { usePlan } from '../app/store';
+import { newId, useDoc, useSession, useTopic, useView } from '../project/hooks';
+import type { LinksOf } from './rows';
+
+function Section({ title, children, count }: { title: string; children: ReactNode; count?: number }) {
+  const [open, setOpen] = useState(true);
+  return (
+    <section className="inspector-section">
+      <button type="button" className="plain-button section-title" aria-expanded={open} onClick={() => setOpen(!open)}>
+        {title} {count ? <span className="muted">{count}</span> : null}
+      </button>
+      <Collapse expanded={open}>{children}</Collapse>
+    </section>
+  );
+}
+
+/** What is selected: dates and why, logic, details, notes. One page that scrolls. */
+export function Inspector({ links, onGo }: { links: LinksOf; onGo: (id: string) => void }) {
+  const { selected } = usePlan();
+  const { doc } = useDoc();
+  const view = useView();
+  const activities = selected.flatMap((id) => doc.activities.get(id) ?? []);
+  const node = selected.length === 1 ? doc.wbs.get(selected[0]) : undefined;
+  if (node) {
+    const r = view?.rollups.get(node.id);
+    return (
+      <aside className="inspector" aria-label="Inspector">
+        <h2>{node.name || 'WBS node'}</h2>
+        {r && r.start !== NONE ? (
+          <dl className="facts">
+            <dt>Start</dt>
+            <dd>{startText(r.start)}</dd>
+            <dt>Finish</dt>
+            <dd>{finishText(r.finish)}</dd>
+            <dt>Working duration</dt>
+            <dd>{durationText(r.duration, dayLengths(doc, { calendarId: null }).minutesPerDay)}</dd>
+            <dt>Done</dt>
+            <dd>{r.percent}%</dd>
+            <dt>Cost</dt>
+            <dd>{money(r.cost, doc.project.get('project')?.currency ?? '')}</dd>
+            <dt>Activities</dt>
+            <dd>{r.activities}</dd>
+          </dl>
+        ) : (
+          <p className="muted">Nothing in it yet. Enter adds an activity.</p>
+        )}
+      </aside>
+    );
+  }
+  if (activities.length === 0)
+    return (
+      <aside className="inspector" aria-label="Inspector">
+        <h2>Nothing selected</h2>
+        <p className="muted">Select an activity to see its dates and why they are what they are. Press ? for the list of keys.</p>
+      </aside>
+    );
+  const one = activities.length === 1 ? activities[0] : undefined;
+  return (
+    <aside className="inspector" aria-label="Inspector">
+      {one ? <Dates a={one} /> : <h2>{activities.length} activities</h2>}
+      {one && <Why a={one} onGo={onGo} />}
+      <Section title="Details">
+        <Details activities={activities} />
+      </Section>
+      {one && (
+        <Section title="Logic" count={(links.into.get(one.id)?.length ?? 0) + (links.outOf.get(one.id)?.length ?? 0)}>
+          <LinkList a={one} side="predecessors" links={links.into.get(one.id) ?? []} onGo={onGo} />
+          <LinkList a={one} side="successors" links={links.outOf.get(one.id) ?? []} onGo={onGo} />
+        </Section>
+      )}
+      {one && (
+        <Section title="Notes">
+          <Notes key={one.id} a={one} />
+        </Section>
+      )}
+    </aside>
+  );
+}
+
+function Dates({ a }: { a: Activity }) {
+  const { doc } = useDoc();
+  const session = useSession();
+  const view = useView();
+  const i = view?.index.get(a.id);
+  const base = session.baseline?.dates.get(a.id);
+  const calendar = doc.calendars.get(a.calendarId ?? doc.project.get('project')?.calendarId ?? '')?.name;
+  const perDay = view && i !== undefined ? view.minutesPerDay[i] : 480;
+  return (
+    <>
+      <h2>{a.name || 'Unnamed activity'}</h2>
+      <p className="muted inspector-context">
+        {[a.code, a.wbsId ? doc.wbs.get(a.wbsId)?.name : '', calendar].filter(Boolean).join(' · ')}
+      </p>
+      {view && i !== undefined && (
+        <table className="dates">
+          <thead>
+            <tr>
+              <td />
+              <th scope="col">forecast</th>
+              <th scope="col">{session.baseline?.name ?? ''}</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr>
+              <th scope="row">Start</th>
+              <td>
+                {startText(view.start[i])} {view.state[i] > 0 && <sup>actual</sup>}
+              </td>
+              <td>{base && startText(base.start)}</td>
+            </tr>
+            <tr className={view.critical[i] ? 'late' : ''}>
+              <th scope="row">Finish</th>
+              <td>
+                {finishText(view.finish[i])} {view.state[i] === 2 && <sup>actual</sup>}
+              </td>
+              <td>{base && finishText(base.finish)}</td>
+            </tr>
+            {view.state[i] === 1 && (
+              <tr>
+                <th scope="row">Remaining</th>
+                <td>
+                  {durationText(view.length[i], perDay)} of {durationText(a.duration, perDay)}
+                </td>
+                <td />
+              </tr>
+            )}
+            {a.type === 'margin' && (
+              <tr>
+                <th scope="row">Margin left</th>
+                <td>
+                  {durationText(view.length[i], perDay)} of {durationText(a.duration, perDay)}
+                </td>
+                <td />
+              </tr>
+            )}
+            {view.lateFinish[i] !== NONE && (
+              <tr>
+                <th scope="row">Latest</th>
+                <td>{finishText(view.lateFinish[i])}</td>
+                <td />
+              </tr>
+            )}
+            {view.totalFloat[i] !== NONE && (
+              <>
+                <tr className={view.critical[i] ? 'late' : ''}>
+                  <th scope="row">Total float</th>
+                  <td>{floatText(view.totalFloat[i], perDay)}</td>
+                  <td />
+                </tr>
+                <tr>
+                  <th scope="row">Free float</th>
+                  <td>{floatText(view.freeFloat[i], perDay)}</td>
+                  <td />
+                </tr>
+              </>
+            )}
+          </tbody>
+        </table>
+      )}
+    </>
+  );
+}
+
+/** Why this date? Governing bounds as stations on a chestnut line, others grey; each can be followed back. */
+function Why({ a, onGo }: { a: Activity; onGo: (id: string) => void }) {
+  const session = useSession();
+  const viewVersion = useTopic('view');
+  const [why, setWhy] = useState<Explanation | null>(null);
+  const [more, setMore] = useState(false);
+  useEffect(() => {
+    let gone = false;
+    void session.worker.explain(a.id).then((e) => !gone && setWhy(e));
+    return () => {
+      gone = true;
+    };
+  }, [session, a.id, viewVersion]);
+  const view = session.view;
+  const i = view?.index.get(a.id);
+  if (!why || why.id !== a.id || !view || i === undefined) return null;
+  const perDay = view.minutesPerDay[i];
+  const governing = why.bounds.filter((b) => b.governs);
+  const others = why.bounds.filter((b) => !b.governs);
+  const holds = why.holds.slice(0, more ? 200 : 5);
+  return (
+    <Section title={`Why ${finishText(parseInstant(why.finish) as number)}?`}>
+      <ol className="stations" id="why">
+        {governing.map((b, n) => (
+          <Station key={`g${n}`} bound={b} governs perDay={perDay} onGo={onGo} />
+        ))}
+        <li className="station governs">
+          <b>
+            {stationText(why.start)} to {stationText(why.finish)}
+          </b>
+          <div className="muted">{view.state[i] === 2 ? 'as it happened' : `${durationText(view.length[i], perDay)} of work${view.state[i] === 1 ? ' remain' : ''}`}</div>
+        </li>
+        {others.slice(0, more ? 200 : 4).map((b, n) => (
+          <Station key={`o${n}`} bound={b} governs={false} perDay={perDay} onGo={onGo} />
+        ))}
+      </ol>
+      {why.earlier.length > 0 && (
+        <>
+          <h4>What would pull it in</h4>
+          <ul className="plain-list">
+            {why.earlier.map((t) => (
+              <li key={t}>{t}</li>
+            ))}
+          </ul>
+        </>
+      )}
+      {why.holds.length > 0 && (
+        <>
+          <h4>What it holds up</h4>
+          <ul className="plain-list">
+            {holds.map((h) => (
+              <li key={`${h.activityId} ${h.linkId ?? 'carried'}`}>
+                <button type="button" className="link-button" onClick={() => onGo(h.activityId)}>
+                  {h.text}
+                </button>{' '}
+                <span className={h.driving ? 'critical-text' : 'muted'}>{h.driving ? 'drives it' : `${floatText(h.slackMinutes, perDay)} of slack`}</span>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      {(others.length > 4 || why.holds.length > 5) && (
+        <button type="button" className="link-button" onClick={() => setMore(!more)}>
+          {more ? 'Show less' : 'Show all'}
+        </button>
+      )}
+    </Section>
+  );
+}
+
+function Station({ bound: b, governs, perDay, onGo }: { bound: Bound; governs: boolean; perDay: number; onGo: (id: string) => void }) {
+  return (
+    <li className={`station${governs ? ' governs' : ''}`}>
+      {b.activityId ? (
+        <button type="button" className="link-button" onClick={() => onGo(b.activityId as string)}>
+          {b.text}
+        </button>
+      ) : (
+        <b>{b.text}</b>
+      )}
+      <div className="muted">
+        {b.end === 'finish' ? 'finish ' : ''}
+        {governs || b.moved ? `asks for ${stationText(b.asks)}` : `would allow ${stationText(b.becomes)}`}
+        {!governs && b.slack !== 0 ? `: ${floatText(b.slack, perDay)} of slack` : ''}
+      </div>
+      {b.moved && <div className="muted">{`${b.moved}; next work ${stationText(b.becomes)}`}</div>}
+    </li>
+  );
+}
+
+/** A text that is the same for all, or "mixed". */
+function shared(list: string[]): string | null {
+  return list.every((t) => t === list[0]) ? list[0] : null;
+}
+
+function Details({ activities }: { activities: Activity[] }) {
+  const session = useSession();
+  const { doc } = useDoc();
+  const ids = activities.map((a) => a.id);
+  const field = (column: Exclude<EditableColumn, 'predecessors' | 'successors'>, label: string, placeholder = ''): ReactNode => (
+    <InlineField
+      key={`${ids.join()} ${column}`}
+      label={label}
+      placeholder={placeholder}
+      value={shared(activities.map((a) => cellText(doc, a, column)))}
+      onCommit={(text) => {
+        if (activities.length === 1) {
+          const outcome = setCell(doc, ids[0], column, text, newId);
+          if (!outcome.ok) return outcome.problems[0].message;
+          session.run(outcome);
+          return null;
+        }
+        // The same text may mean other minutes on another calendar, so each is read for itself and all go as one batch.
+        const changes = [];
+        for (const id of ids) {
+          const outcome = setCell(doc, id, column, text, newId);
+          if (!outcome.ok) return outcome.problems[0].message;
+          changes.push(...outcome.changes);
+        }
+        session.run({ ok: true, label: `Set ${label.toLowerCase()} of ${ids.length} activities`, changes });
+        return null;
+      }}
+    />
+  );
+  const calendar = shared(activities.map((a) => a.calendarId ?? ''));
+  const type = shared(activities.map((a) => a.type));
+  return (
+    <div className="detail-grid">
+      <Select
+        label="Type"
+        size="xs"
+        placeholder="mixed"
+        value={type}
+        data={activityTypes.map((t) => ({ value: t, label: typeNames[t] }))}
+        onChange={(v) => {
+          if (!v) return;
+          const changes = [];
+          for (const id of ids) {
+            const outcome = setCell(doc, id, 'type', v as ActivityType, newId);
+            if (!outcome.ok) return void session.run(outcome);
+            changes.push(...outcome.changes);
+          }
+          session.run({ ok: true, label: `Set type of ${ids.length === 1 ? labelOf(activities[0]) : `${ids.length} activities`}`, changes });
+        }}
+      />
+      {field('duration', 'Duration', '10d')}
+      <Select
+        label="Calendar"
+        size="xs"
+        placeholder={calendar === null ? 'mixed' : undefined}
+        value={calendar}
+        data={[{ value: '', label: "the project's" }, ...ordered(doc, 'calendars').map((c) => ({ value: c.id, label: c.name }))]}
+        onChange={(v) => session.run(setActivities(doc, ids, { calendarId: v || null }))}
+      />
+      {field('constraint', 'Constraint', 'start not before 12 mar')}
+      {field('deadline', 'Deadline', '12 mar 2027')}
+      {field('percent', 'Done', '45%')}
+      {field('actualStart', 'Actual start')}
+      {field('actualFinish', 'Actual finish')}
+      {field('remaining', 'Remaining')}
+      {field('cost', 'Cost')}
+    </div>
+  );
+}
+
+function InlineField({ label, value, placeholder, onCommit }: { label: string; value: string | null; placeholder: string; onCommit: (text: string) => string | null }) {
+  const [text, setText] = useState<string | null>(null);
+  const [error, setError] = useState<string | null>(null);
+  const commit = (): void => {
+    if (text === null || text === value) return setText(null);
+    const wrong = onCommit(text);
+    setError(wrong);
+    if (wrong === null) setText(null);
+  };
+  return (
+    <TextInput
+      label={label}
+      size="xs"
+      placeholder={value === null ? 'mixed' : placeholder}
+      value={text ?? value ?? ''}
+      error={error}
+      onChange={(e) => {
+        setText(e.currentTarget.value);
+        setError(null);
+      }}
+      onBlur={commit}
+      onKeyDown={(e) => {
+        if (e.key === 'Enter') commit();
+        if (e.key === 'Escape') {
+          setText(null);
+          setError(null);
+        }
+      }}
+    />
+  );
+}
+
+function LinkList({ a, side, links, onGo }: { a: Activity; side: 'predecessors' | 'successors'; links: Link[]; onGo: (id: string) => void }) {
+  const session = useSession();
+  const { doc } = useDoc();
+  const view = useView();
+  const [text, setText] = useState('');
+  const lengths = (x: Activity) => dayLengths(doc, x);
+  const carried = (view?.carried ?? []).filter((c) => (side === 'predecessors' ? c.to : c.from) === a.id);
+  const add = (): void => {
+    if (!text.trim()) return;
+    const existing = links.map((l) => {
+      const other = doc.activities.get(side === 'predecessors' ? l.from : l.to);
+      const from = doc.activities.get(l.from);
+      return other && from ? `${other.code}${l.type}${l.lag ? `${l.lag > 0 ? '+' : '-'}${Math.abs(l.lag)}m` : ''}` : '';
+    });
+    if (session.run(setTypedLinks(doc, a.id, side, [...existing, text].join(', '), lengths, newId))) setText('');
+  };
+  return (
+    <div className="link-list">
+      <h4>{side === 'predecessors' ? 'Predecessors' : 'Successors'}</h4>
+      {links.map((l) => {
+        const other = doc.activities.get(side === 'predecessors' ? l.from : l.to);
+        const from = doc.activities.get(l.from);
+        if (!other || !from) return null;
+        const slack = view?.linkSlack.get(l.id);
+        return (
+          <div key={l.id} className="link-row">
+            <button type="button" className="link-button link-name" title={labelOf(other)} onClick={() => onGo(other.id)}>
+              {labelOf(other)}
+            </button>
+            <select aria-label={`Type of the link with ${other.code}`} value={l.type} onChange={(e) => session.run(editLink(doc, l.id, { type: e.target.value as Link['type'] }))}>
+              {linkTypes.map((t) => (
+                <option key={t}>{t}</option>
+              ))}
+            </select>
+            <LagInput key={`${l.id} ${l.lag}`} link={l} lengths={lengths(from)} code={other.code} />
+            <span className={slack?.driving ? 'critical-text' : 'muted'} title={slack?.driving ? 'Driving' : 'Slack'}>
+              {slack?.driving ? 'drives' : slack && slack.slack !== NONE ? floatText(slack.slack, 480) : ''}
+            </span>
+            <button type="button" className="plain-button" aria-label={`Delete the link with ${labelOf(other)}`} onClick={() => session.run(deleteLinks(doc, [l.id]))}>
+              <IconTrash size={13} stroke={1.6} />
+            </button>
+          </div>
+        );
+      })}
+      {carried.map((c) => {
+        const other = doc.activities.get(side === 'predecessors' ? c.from : c.to);
+        const through = doc.activities.get(c.through);
+        return other ? (
+          <div key={`${c.from} ${c.to}`} className="link-row carried">
+            <button type="button" className="link-button link-name" onClick={() => onGo(other.id)}>
+              {labelOf(other)}
+            </button>
+            <span className="muted">carried through {through?.code}</span>
+          </div>
+        ) : null;
+      })}
+      <input
+        className="add-link"
+        aria-label={`Add ${side}`}
+        placeholder={side === 'predecessors' ? 'Add: 120fs+2d' : 'Add: 130'}
+        list="activity-codes"
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+        onKeyDown={(e) => e.key === 'Enter' && add()}
+        onBlur={add}
+      />
+    </div>
+  );
+}
+
+function LagInput({ link, lengths, code }: { link: Link; lengths: { minutesPerDay: number; daysPerWeek: number }; code: string }) {
+  const session = useSession();
+  const { doc } = useDoc();
+  const [text, setText] = useState(link.lag === 0 ? '' : formatDuration(link.lag, lengths));
+  const [wrong, setWrong] = useState(false);
+  const commit = (): void => {
+    const lag = text.trim() === '' ? 0 : parseDuration(text, lengths);
+    if (lag === undefined) return setWrong(true);
+    if (lag !== link.lag) session.run(editLink(doc, link.id, { lag }));
+  };
+  return (
+    <input
+      className={`lag${wrong ? ' wrong' : ''}`}
+      aria-label={`Lag of the link with ${code}`}
+      aria-invalid={wrong}
+      title={wrong ? 'Type a lag as 2d, -4h or 1w' : 'Lag'}
+      placeholder="lag"
+      value={text}
+      onChange={(e) => {
+        setText(e.target.value);
+        setWrong(false);
+      }}
+      onBlur={commit}
+      onKeyDown={(e) => e.key === 'Enter' && commit()}
+    />
+  );
+}
+
+function Notes({ a }: { a: Activity }) {
+  const session = useSession();
+  const { doc } = useDoc();
+  const [text, setText] = useState(a.notes);
+  return (
+    <textarea
+      className="notes"
+      aria-label="Notes"
+      placeholder="Notes on this activity"
+      rows={4}
+      value={text}
+      onChange={(e) => setText(e.target.value)}
+      onBlur={() => text !== a.notes && session.run(setCell(doc, a.id, 'notes', text, newId))}
+    />
+  );
+}

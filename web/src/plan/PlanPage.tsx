@@ -1,0 +1,525 @@
+import './plan.css';
+import { useElementSize } from '@mantine/hooks';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useLocation } from 'react-router';
+import { type EditableColumn, setCell, typeNames } from '@yellowhammer/core/commands/cells';
+import { addActivity, addWbs } from '@yellowhammer/core/commands/outline';
+import { Draft } from '@yellowhammer/core/change/change';
+import { done } from '@yellowhammer/core/commands/result';
+import { projectOf } from '@yellowhammer/core/model/document';
+import { constraintNames } from '@yellowhammer/core/schedule/constraints';
+import { parseInstant } from '@yellowhammer/core/time/instant';
+import { longDate } from '../app/format';
+import { type ColumnKey, planActions, useAppDispatch, usePlan } from '../app/store';
+import { newId, useDoc, useSession, useTopic, useView } from '../project/hooks';
+import { type CellContext, columns, editText, isEditable } from './columns';
+import { Dock } from './Dock';
+import { Inspector } from './Inspector';
+import { KeysHelp } from './KeysHelp';
+import { Ribbon } from './Ribbon';
+import { type DraftRow, useRows } from './rows';
+import type { Scale } from './scale';
+import { type Editing, type RowHandlers, SheetRow, widthOf } from './SheetRow';
+import { Ruler, TimelineGround, TimelineWindow } from './Timeline';
+import { useDrag } from './useDrag';
+import { usePlanKeys } from './usePlanKeys';
+
+/** Sheet and timeline on one scroll, the path ribbon over them, the inspector beside, the dock below. */
+export function PlanPage() {
+  const session = useSession();
+  const { doc, version } = useDoc();
+  const view = useView();
+  const viewVersion = useTopic('view');
+  const ui = usePlan();
+  const dispatch = useAppDispatch();
+  const location = useLocation();
+  const [draft, setDraft] = useState<Pick<DraftRow, 'below' | 'makes'> | null>(null);
+  const [editing, setEditing] = useState<Editing | null>(null);
+  const [help, setHelp] = useState(false);
+  const [sheetX, setSheetX] = useState(0);
+  const { rows, place, links } = useRows(draft);
+  const scroller = useRef<HTMLDivElement>(null);
+  const body = useRef<HTMLDivElement>(null);
+  const grid = useRef<HTMLDivElement>(null);
+  const { ref: sizeRef, width: gridWidth } = useElementSize();
+  const rowHeight = ui.dense ? 21 : 26;
+  const sheetWidth = Math.min(ui.sheetWidth, Math.max(160, gridWidth - 160));
+  const timelineWidth = Math.max(0, gridWidth - sheetWidth);
+  const context = useMemo<CellContext>(() => ({ doc, view, baseline: session.baseline, links, clock: ui.clock }), [doc, view, session.baseline, links, ui.clock]);
+  const selected = useMemo(() => new Set(ui.selected), [ui.selected]);
+
+  // The first drawing fits the whole plan.
+  const fitted = ui.from !== null;
+  const scale: Scale = useMemo(() => ({ from: ui.from ?? 0, ppm: ui.pixelsPerDay / 1440, width: timelineWidth }), [ui.from, ui.pixelsPerDay, timelineWidth]);
+  const fit = useCallback(() => {
+    const v = session.view;
+    if (!v || timelineWidth < 50) return;
+    const span = Math.max(v.projectFinish - v.projectStart, 20 * 1440);
+    const pixelsPerDay = Math.min(40, Math.max(0.05, ((timelineWidth - 150) / span) * 1440));
+    dispatch(planActions.set({ pixelsPerDay, from: v.projectStart - (14 / pixelsPerDay) * 1440 }));
+  }, [session, timelineWidth, dispatch]);
+  useEffect(() => {
+    if (!fitted && view && timelineWidth > 50) fit();
+  }, [fitted, view, timelineWidth, fit]);
+
+  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => scroller.current, estimateSize: () => rowHeight, overscan: 10 });
+  useEffect(() => virtual.measure(), [rowHeight, virtual]);
+  const items = virtual.getVirtualItems();
+  const first = items[0]?.index ?? 0;
+  const last = items[items.length - 1]?.index ?? -1;
+
+  const reveal = useCallback(
+    (id: string) => {
+      const at = place.get(id);
+      if (at !== undefined) virtual.scrollToIndex(at, { align: 'auto' });
+      const i = session.view?.index.get(id);
+      const v = session.view;
+      if (i === undefined || !v || ui.from === null) return;
+      const right = ui.from + (timelineWidth / ui.pixelsPerDay) * 1440;
+      if (v.finish[i] < ui.from || v.start[i] > right) dispatch(planActions.set({ from: v.start[i] - ((timelineWidth * 0.25) / ui.pixelsPerDay) * 1440 }));
+    },
+    [place, virtual, session, ui.from, ui.pixelsPerDay, timelineWidth, dispatch],
+  );
+
+  /** Goes to an activity: opens the nodes it is in, selects it and brings it into view. */
+  const [going, setGoing] = useState<string | null>(null);
+  const go = useCallback(
+    (id: string) => {
+      const collapsed = { ...ui.collapsed };
+      for (let at = session.doc.activities.get(id)?.wbsId ?? null; at !== null; at = session.doc.wbs.get(at)?.parentId ?? null) delete collapsed[at];
+      dispatch(planActions.set({ collapsed }));
+      dispatch(planActions.select({ ids: [id], active: { row: id, column: 'name' } }));
+      setGoing(id);
+    },
+    [dispatch, session, ui.collapsed],
+  );
+  useEffect(() => {
+    if (going === null || !place.has(going)) return;
+    reveal(going);
+    setGoing(null);
+  }, [going, place, reveal]);
+  const wanted = (location.state as { reveal?: string } | null)?.reveal;
+  useEffect(() => {
+    if (wanted && view) go(wanted);
+    // Once for each arrival.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [wanted, location.key, view === null]);
+
+  // ---- editing
+  const startDraft = useCallback((below: DraftRow['below'], makes: DraftRow['makes']) => {
+    setDraft({ below, makes });
+    setEditing({ row: 'draft', column: 'name', text: '', selectAll: false, error: null });
+  }, []);
+  const startEdit = useCallback(
+    (row: string, column: ColumnKey, text?: string) => {
+      const r = rows[place.get(row) ?? -1];
+      if (!r || !isEditable(column) || (r.kind === 'wbs' && column !== 'name')) return;
+      setEditing({ row, column, text: text ?? editText(r, column, context), selectAll: text === undefined, error: null });
+    },
+    [rows, place, context],
+  );
+  const focusGrid = (): void => grid.current?.focus({ preventScroll: true });
+
+  const commit = useCallback(
+    (text: string, then: 'down' | 'next' | 'previous' | 'stay') => {
+      const e = editing;
+      if (!e) return;
+      const fail = (error: string): void => setEditing({ ...e, text, error });
+      if (e.row === 'draft' && draft) {
+        if (!text.trim()) {
+          setDraft(null);
+          setEditing(null);
+          focusGrid();
+          return;
+        }
+        const outcome = draft.makes === 'wbs' ? addWbs(session.doc, draft.below, text.trim(), newId) : addActivity(session.doc, draft.below, { name: text.trim() }, newId);
+        if (!outcome.ok) return fail(outcome.problems[0].message);
+        session.run(outcome);
+        const id = outcome.made?.[0] as string;
+        dispatch(planActions.select({ ids: [id], active: { row: id, column: then === 'next' ? 'duration' : 'name' } }));
+        // A name and Enter, and the next activity can be typed; Tab goes on to its duration instead.
+        if (then === 'down') startDraft({ kind: draft.makes, id }, 'activity');
+        else {
+          setDraft(null);
+          setEditing(then === 'next' ? { row: id, column: 'duration', text: '1d', selectAll: true, error: null } : null);
+          if (then === 'stay') focusGrid();
+        }
+        return;
+      }
+      const row = rows[place.get(e.row) ?? -1];
+      if (!row || row.kind === 'draft') return setEditing(null);
+      if (text.trim() !== e.text.trim() || text !== editText(row, e.column as EditableColumn, context)) {
+        if (row.kind === 'wbs') {
+          const d = new Draft(session.doc);
+          d.patch('wbs', row.id, { name: text.trim() });
+          session.run(done(`Rename WBS node ${text.trim()}`, d.changes));
+        } else {
+          const outcome = setCell(session.doc, row.id, e.column as EditableColumn, text, newId);
+          if (!outcome.ok) return fail(outcome.problems[0].message);
+          session.run(outcome);
+        }
+      }
+      setEditing(null);
+      const at = place.get(e.row) ?? 0;
+      if (then === 'down') {
+        const below = rows[at + 1];
+        if (below) dispatch(planActions.select({ ids: [below.id], active: { row: below.id, column: e.column } }));
+      } else if (then !== 'stay') {
+        const keys = ui.columns.filter(isEditable) as EditableColumn[];
+        const n = keys.indexOf(e.column as EditableColumn) + (then === 'next' ? 1 : -1);
+        const key = keys[n] as (ColumnKey & EditableColumn) | undefined;
+        if (key && row.kind === 'activity') {
+          dispatch(planActions.select({ ids: [row.id], active: { row: row.id, column: key } }));
+          const text2 = editText(row, key, { ...context, doc: session.doc });
+          setEditing({ row: row.id, column: key, text: text2, selectAll: true, error: null });
+          return;
+        }
+      }
+      focusGrid();
+    },
+    [editing, draft, session, dispatch, startDraft, rows, place, context, ui.columns],
+  );
+
+  const state = useRef({ rows, place, selected: ui.selected, active: ui.active });
+  state.current = { rows, place, selected: ui.selected, active: ui.active };
+  const pick = useCallback(
+    (row: string, column: ColumnKey, mode: 'one' | 'range' | 'add') => {
+      const s = state.current;
+      if (row === 'draft') return;
+      let ids = [row];
+      if (mode === 'add') ids = s.selected.includes(row) ? s.selected.filter((x) => x !== row) : [...s.selected, row];
+      if (mode === 'range' && s.active) {
+        const a = s.place.get(s.active.row) ?? 0;
+        const b = s.place.get(row) ?? 0;
+        ids = s.rows.slice(Math.min(a, b), Math.max(a, b) + 1).map((r) => r.id);
+        if (a > b) ids.reverse();
+      }
+      dispatch(planActions.select({ ids, active: mode === 'range' && s.active ? { row: s.active.row, column } : { row, column } }));
+      setTimeout(() => grid.current?.focus({ preventScroll: true }));
+    },
+    [dispatch],
+  );
+  const acts = useRef({ startEdit, commit });
+  acts.current = { startEdit, commit };
+  const handlers = useMemo<RowHandlers>(
+    () => ({
+      pick,
+      edit: (row, column) => acts.current.startEdit(row, column),
+      toggle: (id) => dispatch(planActions.toggle(id)),
+      type: (text) => setEditing((e) => e && { ...e, text, error: null }),
+      commit: (text, then) => acts.current.commit(text, then),
+      cancel: () => {
+        setEditing(null);
+        setDraft(null);
+        setTimeout(() => grid.current?.focus({ preventScroll: true }));
+      },
+    }),
+    [pick, dispatch],
+  );
+
+  const zoom = useCallback(
+    (factor: number, atX?: number) => {
+      if (ui.from === null) return;
+      const x = atX ?? timelineWidth / 2;
+      const pixelsPerDay = Math.min(400, Math.max(0.03, ui.pixelsPerDay * factor));
+      const t = ui.from + (x / ui.pixelsPerDay) * 1440;
+      dispatch(planActions.set({ pixelsPerDay, from: t - (x / pixelsPerDay) * 1440 }));
+    },
+    [ui.from, ui.pixelsPerDay, timelineWidth, dispatch],
+  );
+
+  const keys = usePlanKeys({ session, rows, place, context, reveal, startDraft, startEdit, zoom, fit, go, onHelp: () => setHelp(true), editing: editing !== null });
+  const drag = useDrag({
+    session,
+    rows,
+    scale,
+    rowHeight,
+    body,
+    onPick: (id, add) => pick(id, 'name', add ? 'add' : 'one'),
+    onDrawn: (id) => {
+      dispatch(planActions.select({ ids: [id], active: { row: id, column: 'name' } }));
+      setEditing({ row: id, column: 'name', text: '', selectAll: true, error: null });
+    },
+  });
+
+  const pan = (dx: number): void => {
+    if (ui.from !== null) dispatch(planActions.set({ from: ui.from + (dx / ui.pixelsPerDay) * 1440 }));
+  };
+  const sheetTotal = ui.columns.reduce((n, k) => n + widthOf(k, ui.widths), 0);
+  const maxSheetX = Math.max(0, sheetTotal - sheetWidth);
+  const shownX = Math.min(sheetX, maxSheetX);
+  const onWheel = (e: React.WheelEvent): void => {
+    const overTimeline = e.clientX - (grid.current?.getBoundingClientRect().left ?? 0) > sheetWidth;
+    const dx = e.deltaX || (e.shiftKey ? e.deltaY : 0);
+    if (e.ctrlKey && overTimeline) zoom(Math.exp(-e.deltaY / 300), e.clientX - (grid.current?.getBoundingClientRect().left ?? 0) - sheetWidth);
+    else if (dx && overTimeline) pan(dx);
+    else if (dx) setSheetX(Math.max(0, Math.min(maxSheetX, shownX + dx)));
+  };
+
+  const project = projectOf(doc);
+  const dataDate = project.dataDate === null ? undefined : parseInstant(project.dataDate);
+  const one = ui.selected.length === 1 ? doc.activities.get(ui.selected[0]) : undefined;
+  const stamp = `${version} ${viewVersion} ${ui.clock}`;
+  const empty = rows.length === 0;
+  const bodyHeight = rows.length * rowHeight;
+  return (
+    <div className={`plan${ui.inspector ? '' : ' no-inspector'}`}>
+      <Ribbon scale={scale} sheetWidth={sheetWidth} inspector={ui.inspector} onGo={go} />
+      <div
+        ref={(el) => {
+          grid.current = el;
+          sizeRef(el);
+        }}
+        className="plan-grid"
+        role="treegrid"
+        aria-label="Plan"
+        aria-rowcount={rows.length + 1}
+        aria-colcount={ui.columns.length}
+        aria-multiselectable="true"
+        aria-activedescendant={ui.active && place.has(ui.active.row) ? `cell-${ui.active.row}-${ui.active.column}` : undefined}
+        tabIndex={0}
+        onKeyDown={keys.onKeyDown}
+        onCopy={keys.onCopy}
+        onCut={keys.onCut}
+        onPaste={keys.onPaste}
+        onWheel={onWheel}
+      >
+        <div className="plan-head" role="row" aria-rowindex={1}>
+          <div className="sheet-head" style={{ width: sheetWidth }}>
+            <div className="row-cells" style={{ transform: `translateX(${-shownX}px)` }}>
+              {ui.columns.map((key) => (
+                <HeadCell key={key} column={key} />
+              ))}
+            </div>
+          </div>
+          <div className="ruler-box" onPointerDown={(e) => panWith(e, ui.from, ui.pixelsPerDay, (from) => dispatch(planActions.set({ from })))}>
+            <Ruler scale={scale} dataDate={dataDate} label={longDate(project.dataDate)} />
+          </div>
+        </div>
+        <div className="plan-ground" style={{ left: sheetWidth, width: timelineWidth }}>
+          <TimelineGround doc={doc} scale={scale} calendarId={one?.calendarId ?? null} version={version} />
+        </div>
+        <div className="plan-scroll" ref={scroller}>
+          <div className="plan-body" style={{ height: bodyHeight, ['--sheet-x' as string]: `${-shownX}px` }}>
+            <div className="sheet" style={{ width: sheetWidth }}>
+              {items.map((item) => {
+                const row = rows[item.index];
+                return (
+                  <SheetRow
+                    key={row.id}
+                    row={row}
+                    index={item.index}
+                    total={rows.length}
+                    top={item.index * rowHeight}
+                    height={rowHeight}
+                    keys={ui.columns}
+                    widths={ui.widths}
+                    context={context}
+                    stamp={stamp}
+                    selected={selected.has(row.id)}
+                    activeColumn={ui.active?.row === row.id ? ui.active.column : null}
+                    editing={editing?.row === row.id ? editing : null}
+                    collapsed={ui.collapsed[row.id] === true}
+                    stale={session.paused && session.stale}
+                    handlers={handlers}
+                  />
+                );
+              })}
+            </div>
+            <div
+              className="timeline"
+              ref={body}
+              style={{ left: sheetWidth, width: timelineWidth, height: Math.max(bodyHeight, 10) }}
+              onPointerDown={drag.onPointerDown}
+              onPointerMove={drag.onPointerMove}
+            >
+              {items.map((item) => (
+                <div key={item.key} className={`timeline-row${selected.has(rows[item.index].id) ? ' selected' : ''}`} style={{ top: item.index * rowHeight, height: rowHeight }} />
+              ))}
+              {fitted && (
+                <TimelineWindow
+                  doc={doc}
+                  view={view}
+                  viewVersion={viewVersion}
+                  baseline={session.baseline}
+                  rows={rows}
+                  place={place}
+                  links={links}
+                  first={first}
+                  last={last}
+                  scale={scale}
+                  rowHeight={rowHeight}
+                  selected={selected}
+                  showLinks={ui.showLinks}
+                  showFloat={ui.showFloat}
+                />
+              )}
+              {drag.ghost && <GhostShape ghost={drag.ghost} rowHeight={rowHeight} />}
+            </div>
+          </div>
+          <div className="plan-rest" style={{ paddingLeft: sheetWidth }} onPointerDown={drag.onPointerDown} onDoubleClick={() => startDraft(null, 'activity')}>
+            {empty && !editing && (
+              <div className="plan-empty" style={{ marginLeft: -sheetWidth }}>
+                <h2>A plan begins with what has to be done</h2>
+                <p>Type the name of an activity and press Enter for the next one. Ctrl+Enter makes a WBS node to put activities in. Drawing a bar on the timeline makes an activity, too.</p>
+                <button type="button" className="dark-button" onClick={() => startDraft(null, 'activity')}>
+                  Type the first activity
+                </button>
+              </div>
+            )}
+          </div>
+        </div>
+        <Divider sheetWidth={sheetWidth} onMove={(w) => dispatch(planActions.set({ sheetWidth: Math.max(160, Math.min(w, gridWidth - 160)) }))} />
+        <div className="plan-bars">
+          <HorizontalBar width={sheetWidth} content={sheetTotal} at={shownX} onScroll={setSheetX} label="Scroll the sheet sideways" />
+          <TimeBar scale={scale} view={view} onScroll={(from) => dispatch(planActions.set({ from }))} />
+        </div>
+      </div>
+      {ui.inspector && <Inspector links={links} onGo={go} />}
+      <Dock rows={rows.length} onFit={fit} onZoom={zoom} onGo={go} onHelp={() => setHelp(true)} onAdd={(makes) => startDraft(keys.below(), makes)} />
+      <KeysHelp opened={help} onClose={() => setHelp(false)} />
+      <datalist id="calendar-names">
+        {[...doc.calendars.values()].map((c) => (
+          <option key={c.id} value={c.name} />
+        ))}
+      </datalist>
+      <datalist id="type-names">
+        {Object.values(typeNames).map((n) => (
+          <option key={n} value={n} />
+        ))}
+      </datalist>
+      <datalist id="constraint-names">
+        {Object.values(constraintNames).map((n) => (
+          <option key={n} value={n === 'as late as possible' ? n : `${n} `} />
+        ))}
+      </datalist>
+      {/* Only near rows are offered: a list of ten thousand would slow every key down. */}
+      <datalist id="activity-codes">
+        {rows.slice(Math.max(0, first - 40), last + 60).flatMap((r) => (r.kind === 'activity' ? [<option key={r.id} value={r.activity.code} label={r.activity.name} />] : []))}
+      </datalist>
+    </div>
+  );
+}
+
+function HeadCell({ column }: { column: ColumnKey }) {
+  const ui = usePlan();
+  const dispatch = useAppDispatch();
+  const width = widthOf(column, ui.widths);
+  const resize = (e: React.PointerEvent): void => {
+    e.preventDefault();
+    const x0 = e.clientX;
+    const move = (m: PointerEvent): void => void dispatch(planActions.set({ widths: { ...ui.widths, [column]: Math.max(32, width + m.clientX - x0) } }));
+    const up = (): void => window.removeEventListener('pointermove', move);
+    window.addEventListener('pointermove', move);
+    window.addEventListener('pointerup', up, { once: true });
+  };
+  return (
+    <div role="columnheader" className={`head-cell${columns[column].right ? ' right' : ''}`} style={{ width, paddingLeft: column === 'name' ? 10 : undefined }}>
+      {columns[column].title}
+      <span className="resize" onPointerDown={resize} aria-hidden="true" />
+    </div>
+  );
+}
+
+function panWith(e: React.PointerEvent, from: number | null, pixelsPerDay: number, set: (from: number) => void): void {
+  if (from === null) return;
+  const x0 = e.clientX;
+  const move = (m: PointerEvent): void => set(from - ((m.clientX - x0) / pixelsPerDay) * 1440);
+  const up = (): void => window.removeEventListener('pointermove', move);
+  window.addEventListener('pointermove', move);
+  window.addEventListener('pointerup', up, { once: true });
+}
+
+function Divider({ sheetWidth, onMove }: { sheetWidth: number; onMove: (width: number) => void }) {
+  return (
+    <div
+      className="divider"
+      style={{ left: sheetWidth - 3 }}
+      role="separator"
+      aria-orientation="vertical"
+      aria-label="Width of the sheet"
+      aria-valuenow={sheetWidth}
+      tabIndex={0}
+      onKeyDown={(e) => {
+        if (e.key !== 'ArrowLeft' && e.key !== 'ArrowRight') return;
+        e.stopPropagation();
+        onMove(sheetWidth + (e.key === 'ArrowLeft' ? -24 : 24));
+      }}
+      onPointerDown={(e) => {
+        const x0 = e.clientX;
+        const move = (m: PointerEvent): void => onMove(sheetWidth + m.clientX - x0);
+        const up = (): void => window.removeEventListener('pointermove', move);
+        window.addEventListener('pointermove', move);
+        window.addEventListener('pointerup', up, { once: true });
+      }}
+    />
+  );
+}
+
+function HorizontalBar({ width, content, at, onScroll, label }: { width: number; content: number; at: number; onScroll: (x: number) => void; label: string }) {
+  const ref = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (ref.current && Math.abs(ref.current.scrollLeft - at) > 1) ref.current.scrollLeft = at;
+  }, [at]);
+  return (
+    <div ref={ref} className="hbar" style={{ width }} aria-label={label} onScroll={(e) => onScroll(e.currentTarget.scrollLeft)}>
+      <div style={{ width: content, height: 1 }} />
+    </div>
+  );
+}
+
+/** The horizontal scroll of time: the plan from its start to its finish, with room at both ends. */
+function TimeBar({ scale, view, onScroll }: { scale: Scale; view: CellContext['view']; onScroll: (from: number) => void }) {
+  const ref = useRef<HTMLDivElement>(null);
+  const setting = useRef(false);
+  const room = scale.width / Math.max(scale.ppm, 1e-9);
+  const low = Math.min((view?.projectStart ?? 0) - room * 0.5, scale.from);
+  const high = Math.max((view?.projectFinish ?? 0) + room * 0.5, scale.from + room);
+  // Browsers limit the width of an element, so the bar has a scale of its own.
+  const total = Math.min(Math.max((high - low) * scale.ppm, scale.width), 500_000);
+  const perPixel = (high - low - room) / Math.max(total - scale.width, 1);
+  useEffect(() => {
+    const el = ref.current;
+    if (!el) return;
+    const x = perPixel > 0 ? (scale.from - low) / perPixel : 0;
+    if (Math.abs(el.scrollLeft - x) > 2) {
+      setting.current = true;
+      el.scrollLeft = x;
+    }
+  });
+  return (
+    <div
+      ref={ref}
+      className="hbar"
+      style={{ width: scale.width }}
+      aria-label="Scroll through time"
+      onScroll={(e) => {
+        if (setting.current) setting.current = false;
+        else onScroll(low + e.currentTarget.scrollLeft * perPixel);
+      }}
+    >
+      <div style={{ width: total, height: 1 }} />
+    </div>
+  );
+}
+
+function GhostShape({ ghost, rowHeight }: { ghost: NonNullable<ReturnType<typeof useDrag>['ghost']>; rowHeight: number }) {
+  const y = ghost.row * rowHeight + rowHeight / 2;
+  return (
+    <>
+      <svg className="ghost" width="100%" height="100%">
+        {ghost.mode === 'link' ? (
+          <path className="ghost-link" d={`M${ghost.x1} ${y}L${ghost.toX} ${ghost.toY}`} />
+        ) : (
+          <rect className="ghost-bar" x={ghost.x1} y={y - 6} width={Math.max(ghost.x2 - ghost.x1, 3)} height={12} rx={2} />
+        )}
+      </svg>
+      <div className="drag-tip" style={{ left: ghost.tipX + 14, top: ghost.tipY + 14 }} role="status">
+        {ghost.tip.map((t) => (
+          <div key={t}>{t}</div>
+        ))}
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,159 @@
+import { Popover } from '@mantine/core';
+import { useEffect, useMemo, useState } from 'react';
+import { labelOf } from '@yellowhammer/core/model/document';
+import { finishText, signedDays } from '../app/format';
+import { useDoc, useSession, useTopic, useView } from '../project/hooks';
+import { type Scale, xOf } from './scale';
+import { calendarFor } from './shapes';
+
+/** The path ribbon: what the longest path is made of, on the timeline's own scale; and what the last edit moved. */
+export function Ribbon({ scale, sheetWidth, inspector, onGo }: { scale: Scale; sheetWidth: number; inspector: boolean; onGo: (id: string) => void }) {
+  const session = useSession();
+  const { doc, version } = useDoc();
+  const view = useView();
+  const viewVersion = useTopic('view');
+  const [next, setNext] = useState<number | null>(null);
+  useEffect(() => {
+    let gone = false;
+    void session.worker.paths(2).then((p) => !gone && setNext(p[1]?.slackDays ?? null));
+    return () => {
+      gone = true;
+    };
+  }, [session, viewVersion]);
+  const path = useMemo(() => {
+    if (!view) return [];
+    return view.ids.flatMap((id, i) => (view.onLongestPath[i] ? [{ id, i }] : [])).sort((a, b) => view.start[a.i] - view.start[b.i] || view.finish[a.i] - view.finish[b.i]);
+  }, [view]);
+  const last = path[path.length - 1];
+  const end = last && doc.activities.get(last.id);
+  const gaps = useMemo(() => {
+    const out: { from: number; to: number; text: string }[] = [];
+    if (!view) return out;
+    let reach = path.length ? view.finish[path[0].i] : 0;
+    for (const { id, i } of path) {
+      const a = doc.activities.get(id);
+      const begin = view.aheadFrom[i];
+      if (a && begin - reach > 1440) {
+        const c = calendarFor(doc, a);
+        let reason = c?.name ?? '';
+        for (let d = Math.floor(reach / 1440); c && d < begin / 1440; d++) {
+          const e = c.exceptionOnDay(d);
+          if (e && e.work.length === 0 && e.name) {
+            reason = e.name;
+            break;
+          }
+        }
+        out.push({ from: reach, to: begin, text: `${Math.round((begin - reach) / 1440)} days: ${reason}` });
+      }
+      reach = Math.max(reach, view.finish[i]);
+    }
+    return out;
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [path, doc, version]);
+  return (
+    <div className="ribbon" role="region" aria-label="Path ribbon: the longest path">
+      <div className="ribbon-words" style={{ width: sheetWidth }}>
+        <b className="serif">{end ? `Longest path to ${end.name || end.code}` : 'Longest path'}</b>
+        <div className="muted">
+          {path.length} {path.length === 1 ? 'activity' : 'activities'}
+          {gaps.length > 0 && ` · ${gaps.reduce((n, g) => n + Math.round((g.to - g.from) / 1440), 0)} days without work on it`}
+          {next !== null && next > 0 && ` · next path ${Math.round(next * 10) / 10} d behind`}
+        </div>
+      </div>
+      <div className="ribbon-track">
+        <svg width={scale.width} height={42}>
+          {gaps.map((g) => {
+            const a = xOf(scale, g.from);
+            const b = xOf(scale, g.to);
+            return (
+              <g key={g.from}>
+                <path className="ribbon-gap" d={`M${a} 21H${b}`} />
+                {b - a > g.text.length * 5.6 && (
+                  <text className="ribbon-reason" x={(a + b) / 2} y={14} textAnchor="middle">
+                    {g.text}
+                  </text>
+                )}
+              </g>
+            );
+          })}
+          {view &&
+            path.map(({ id, i }) => {
+              const a = doc.activities.get(id);
+              const x1 = xOf(scale, view.start[i]);
+              const x2 = xOf(scale, view.finish[i]);
+              const ahead = Math.min(Math.max(xOf(scale, view.aheadFrom[i]), x1), x2);
+              if (!a || x2 < -20 || x1 > scale.width) return null;
+              const margin = a.type === 'margin';
+              const label = labelOf(a);
+              return (
+                <g key={id} className="ribbon-part" onClick={() => onGo(id)} role="button" tabIndex={0} aria-label={`Go to ${label}`} onKeyDown={(e) => e.key === 'Enter' && onGo(id)}>
+                  <title>{label}</title>
+                  {x2 - x1 < 2 ? (
+                    <path className="ribbon-work" d={`M${x1} 15l5 6l-5 6l-5 -6Z`} />
+                  ) : (
+                    <>
+                      <rect className={margin ? 'ribbon-margin' : 'ribbon-done'} x={x1} y={13} width={Math.max(x2 - x1 - 1, 1)} height={16} rx={1} />
+                      {!margin && <rect className="ribbon-work" x={ahead} y={13} width={Math.max(x2 - ahead - 1, 0)} height={16} rx={1} />}
+                      {x2 - Math.max(x1, 0) > 60 && (
+                        <text className={margin ? 'ribbon-name ink' : 'ribbon-name'} x={Math.max(x1, 0) + 5} y={25}>
+                          {label.slice(0, Math.max(4, Math.floor((x2 - Math.max(x1, 0) - 8) / 6.2)))}
+                        </text>
+                      )}
+                    </>
+                  )}
+                </g>
+              );
+            })}
+        </svg>
+      </div>
+      {inspector && <LastMove onGo={onGo} />}
+    </div>
+  );
+}
+
+/** What the last recompute moved, listed on request, with a way to undo just that. */
+function LastMove({ onGo }: { onGo: (id: string) => void }) {
+  const session = useSession();
+  useTopic('moved');
+  useTopic('history');
+  const moved = session.moved;
+  if (!moved) return <div className="ribbon-moved muted">Nothing moved yet</div>;
+  const undoable = moved.changeId !== null && session.undoStack[session.undoStack.length - 1]?.changeId === moved.changeId;
+  return (
+    <div className="ribbon-moved" role="status">
+      <Popover width={320} position="bottom-end" shadow="md">
+        <Popover.Target>
+          <button type="button" className="plain-button moved-button">
+            <span className="muted moved-label">{moved.label}</span>
+            <b className="critical-text">
+              {moved.rows.length} moved{moved.finishDays !== 0 ? `, finish ${signedDays(moved.finishDays)}` : ', finish holds'}
+            </b>
+          </button>
+        </Popover.Target>
+        <Popover.Dropdown>
+          <p>Because of: {moved.label}. Days are calendar days.</p>
+          <div className="moved-list">
+            {moved.rows.slice(0, 100).map((r) => {
+              const a = session.doc.activities.get(r.id);
+              return a ? (
+                <div key={r.id} className="moved-row">
+                  <button type="button" className="link-button link-name" onClick={() => onGo(r.id)}>
+                    {labelOf(a)}
+                  </button>
+                  <span>{finishText(r.to)}</span>
+                  <span className={r.to > r.from ? 'critical-text' : 'muted'}>{signedDays(Math.round((r.to - r.from) / 144) / 10)}</span>
+                </div>
+              ) : null;
+            })}
+          </div>
+          {moved.rows.length > 100 && <p className="muted">and {moved.rows.length - 100} more</p>}
+          {undoable && (
+            <button type="button" className="link-button" onClick={() => session.undo()}>
+              Undo just that
+            </button>
+          )}
+        </Popover.Dropdown>
+      </Popover>
+    </div>
+  );
+}

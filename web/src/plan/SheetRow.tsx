@@ -1,0 +1,176 @@
+import { IconChevronDown, IconChevronRight } from '@tabler/icons-react';
+import { memo, useEffect, useRef } from 'react';
+import type { ColumnKey } from '../app/store';
+import { type CellContext, columns, showText } from './columns';
+import type { PlanRow } from './rows';
+
+export interface Editing {
+  row: string;
+  column: ColumnKey;
+  text: string;
+  /** Selects all (F2) or stands at the end (typing began with a key). */
+  selectAll: boolean;
+  error: string | null;
+}
+
+export interface RowHandlers {
+  pick: (row: string, column: ColumnKey, mode: 'one' | 'range' | 'add') => void;
+  edit: (row: string, column: ColumnKey) => void;
+  toggle: (id: string) => void;
+  type: (text: string) => void;
+  commit: (text: string, then: 'down' | 'next' | 'previous' | 'stay') => void;
+  cancel: () => void;
+}
+
+export interface SheetRowProps {
+  row: PlanRow;
+  index: number;
+  total: number;
+  top: number;
+  height: number;
+  keys: ColumnKey[];
+  widths: Partial<Record<ColumnKey, number>>;
+  context: CellContext;
+  /** Changes when anything that the cells show may have changed. */
+  stamp: string;
+  selected: boolean;
+  activeColumn: ColumnKey | null;
+  editing: Editing | null;
+  collapsed: boolean;
+  stale: boolean;
+  handlers: RowHandlers;
+}
+
+export const widthOf = (key: ColumnKey, widths: Partial<Record<ColumnKey, number>>): number => widths[key] ?? columns[key].width;
+
+/** One row of the sheet. Renders again only when its own data, result or selection changes. */
+export const SheetRow = memo(
+  function SheetRow(p: SheetRowProps) {
+    const { row, context: c } = p;
+    const wbs = row.kind === 'wbs';
+    const i = row.kind === 'activity' ? c.view?.index.get(row.id) : undefined;
+    const critical = i !== undefined && c.view?.critical[i] === 1;
+    return (
+      <div
+        role="row"
+        id={`row-${row.id}`}
+        aria-rowindex={p.index + 2}
+        aria-level={row.depth + 1}
+        aria-selected={p.selected}
+        aria-expanded={wbs ? !p.collapsed : undefined}
+        className={`row${p.selected ? ' selected' : ''}${wbs ? ` wbs depth-${Math.min(row.depth, 3)}` : ''}${row.kind === 'draft' ? ' draft' : ''}${p.stale ? ' stale' : ''}`}
+        style={{ top: p.top, height: p.height }}
+        data-row={row.id}
+      >
+        <div className="row-cells">
+          {p.keys.map((key) => {
+            const editing = p.editing?.row === row.id && p.editing.column === key ? p.editing : null;
+            const text = editing ? '' : showText(row, key, c);
+            const column = columns[key];
+            const tone = key === 'float' && critical ? ' critical' : key === 'finishVariance' && text.startsWith('+') ? ' critical' : '';
+            return (
+              <div
+                key={key}
+                role="gridcell"
+                id={`cell-${row.id}-${key}`}
+                data-column={key}
+                className={`cell${column.right ? ' right' : ''}${p.activeColumn === key ? ' active' : ''}${key === 'name' ? ' name' : ''}${tone}`}
+                style={{ width: widthOf(key, p.widths), ...(key === 'name' ? { paddingLeft: 10 + row.depth * 14 } : {}) }}
+                title={text.length > 8 ? text : undefined}
+                onMouseDown={(e) => {
+                  if (editing || e.button !== 0) return;
+                  p.handlers.pick(row.id, key, e.shiftKey ? 'range' : e.ctrlKey || e.metaKey ? 'add' : 'one');
+                }}
+                onDoubleClick={() => !editing && p.handlers.edit(row.id, key)}
+              >
+                {key === 'name' && wbs && (
+                  <button
+                    type="button"
+                    className="twist"
+                    tabIndex={-1}
+                    aria-label={p.collapsed ? `Open ${text}` : `Close ${text}`}
+                    onMouseDown={(e) => e.stopPropagation()}
+                    onClick={() => p.handlers.toggle(row.id)}
+                  >
+                    {p.collapsed ? <IconChevronRight size={13} stroke={2} /> : <IconChevronDown size={13} stroke={2} />}
+                  </button>
+                )}
+                {editing ? <CellEditor editing={editing} handlers={p.handlers} draft={row.kind === 'draft' ? row.makes : null} /> : <span className="cell-text">{text}</span>}
+              </div>
+            );
+          })}
+        </div>
+      </div>
+    );
+  },
+  (a, b) =>
+    a.row === b.row &&
+    a.index === b.index &&
+    a.total === b.total &&
+    a.top === b.top &&
+    a.height === b.height &&
+    a.keys === b.keys &&
+    a.widths === b.widths &&
+    a.stamp === b.stamp &&
+    a.selected === b.selected &&
+    a.activeColumn === b.activeColumn &&
+    a.editing === b.editing &&
+    a.collapsed === b.collapsed &&
+    a.stale === b.stale &&
+    a.handlers === b.handlers,
+);
+
+const lists: Partial<Record<ColumnKey, string>> = { calendar: 'calendar-names', type: 'type-names', constraint: 'constraint-names', predecessors: 'activity-codes', successors: 'activity-codes' };
+
+/** The input in a cell. A wrong entry says why and keeps what was typed. */
+function CellEditor({ editing, handlers, draft }: { editing: Editing; handlers: RowHandlers; draft: 'activity' | 'wbs' | null }) {
+  const input = useRef<HTMLInputElement>(null);
+  const settled = useRef(false);
+  useEffect(() => {
+    input.current?.focus();
+    if (editing.selectAll) input.current?.select();
+    // Only when the editor appears: what is typed afterwards must not be selected again.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, []);
+  useEffect(() => {
+    if (editing.error) settled.current = false;
+  }, [editing.error]);
+  const commit = (then: 'down' | 'next' | 'previous' | 'stay'): void => {
+    settled.current = true;
+    handlers.commit(input.current?.value ?? '', then);
+  };
+  return (
+    <>
+      <input
+        ref={input}
+        className={`cell-input${editing.error ? ' wrong' : ''}`}
+        defaultValue={editing.text}
+        list={lists[editing.column]}
+        placeholder={draft === 'wbs' ? 'Name of the WBS node' : draft === 'activity' ? 'Name of the activity' : undefined}
+        aria-label={columns[editing.column].title}
+        aria-invalid={editing.error !== null}
+        aria-describedby={editing.error ? 'cell-error' : undefined}
+        onInput={() => editing.error && handlers.type(input.current?.value ?? '')}
+        onKeyDown={(e) => {
+          e.stopPropagation();
+          if (e.key === 'Enter') {
+            e.preventDefault();
+            commit('down');
+          } else if (e.key === 'Tab') {
+            e.preventDefault();
+            commit(e.shiftKey ? 'previous' : 'next');
+          } else if (e.key === 'Escape') {
+            settled.current = true;
+            handlers.cancel();
+          }
+        }}
+        onBlur={() => !settled.current && commit('stay')}
+      />
+      {editing.error && (
+        <div className="cell-error" id="cell-error" role="alert">
+          {editing.error}
+        </div>
+      )}
+    </>
+  );
+}

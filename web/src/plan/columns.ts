@@ -1,0 +1,144 @@
+/** The columns of the sheet: what each shows, and which can be typed into. */
+import { cellText, dayLengths, type EditableColumn, editableColumns, typeNames } from '@yellowhammer/core/commands/cells';
+import { formatLink } from '@yellowhammer/core/commands/links';
+import type { Document } from '@yellowhammer/core/model/document';
+import { NONE } from '@yellowhammer/core/schedule/network';
+import type { BaselineView, ScheduleView } from '@yellowhammer/core/schedule/view';
+import { durationText, finishText, floatText, signedDays, startText } from '../app/format';
+import type { ColumnKey } from '../app/store';
+import type { LinksOf, PlanRow } from './rows';
+
+export interface CellContext {
+  doc: Document;
+  view: ScheduleView | null;
+  baseline: BaselineView | null;
+  links: LinksOf;
+  clock: boolean;
+}
+
+export interface Column {
+  key: ColumnKey;
+  title: string;
+  width: number;
+  right?: boolean;
+}
+
+export const columns: Record<ColumnKey, Column> = {
+  code: { key: 'code', title: 'No.', width: 46, right: true },
+  name: { key: 'name', title: 'Activity', width: 186 },
+  type: { key: 'type', title: 'Type', width: 110 },
+  duration: { key: 'duration', title: 'Duration', width: 60, right: true },
+  start: { key: 'start', title: 'Start', width: 70, right: true },
+  finish: { key: 'finish', title: 'Finish', width: 70, right: true },
+  float: { key: 'float', title: 'Float', width: 50, right: true },
+  freeFloat: { key: 'freeFloat', title: 'Free float', width: 66, right: true },
+  lateStart: { key: 'lateStart', title: 'Late start', width: 74, right: true },
+  lateFinish: { key: 'lateFinish', title: 'Late finish', width: 74, right: true },
+  predecessors: { key: 'predecessors', title: 'Predecessors', width: 110 },
+  successors: { key: 'successors', title: 'Successors', width: 110 },
+  constraint: { key: 'constraint', title: 'Constraint', width: 150 },
+  deadline: { key: 'deadline', title: 'Deadline', width: 76, right: true },
+  calendar: { key: 'calendar', title: 'Calendar', width: 116 },
+  percent: { key: 'percent', title: 'Done', width: 52, right: true },
+  remaining: { key: 'remaining', title: 'Remaining', width: 70, right: true },
+  actualStart: { key: 'actualStart', title: 'Actual start', width: 110, right: true },
+  actualFinish: { key: 'actualFinish', title: 'Actual finish', width: 110, right: true },
+  cost: { key: 'cost', title: 'Cost', width: 76, right: true },
+  baselineStart: { key: 'baselineStart', title: 'Baseline start', width: 88, right: true },
+  baselineFinish: { key: 'baselineFinish', title: 'Baseline finish', width: 92, right: true },
+  finishVariance: { key: 'finishVariance', title: 'Finish moved', width: 84, right: true },
+};
+
+export const isEditable = (key: ColumnKey): key is ColumnKey & EditableColumn => (editableColumns as readonly string[]).includes(key);
+/** Columns in which a key begins typing; in the others keys are shortcuts. */
+export const isValueColumn = (key: ColumnKey): boolean => isEditable(key) && key !== 'name' && key !== 'code';
+
+/** Text of a cell that can be typed again. */
+export function editText(row: PlanRow, key: EditableColumn, c: CellContext): string {
+  if (row.kind === 'wbs') return key === 'name' ? row.node.name : '';
+  if (row.kind === 'draft') return '';
+  if (key === 'predecessors' || key === 'successors') {
+    const list = (key === 'predecessors' ? c.links.into : c.links.outOf).get(row.id) ?? [];
+    return list
+      .map((l) => {
+        const from = c.doc.activities.get(l.from);
+        const other = c.doc.activities.get(key === 'predecessors' ? l.from : l.to);
+        return from && other ? formatLink(other, l, dayLengths(c.doc, from)) : '';
+      })
+      .join(', ');
+  }
+  return cellText(c.doc, c.doc.activities.get(row.id) ?? row.activity, key);
+}
+
+/** Text that a cell shows. */
+export function showText(row: PlanRow, key: ColumnKey, c: CellContext): string {
+  if (row.kind === 'draft') return '';
+  if (row.kind === 'wbs') return wbsText(row.id, row.code, row.node.name, key, c);
+  const { view } = c;
+  const i = view?.index.get(row.id);
+  const a = row.activity;
+  switch (key) {
+    case 'start':
+      return view && i !== undefined ? startText(view.start[i], c.clock) : '';
+    case 'finish':
+      return view && i !== undefined ? finishText(view.finish[i], c.clock) : '';
+    case 'lateStart':
+      return view && i !== undefined && view.lateStart[i] !== NONE ? startText(view.lateStart[i], c.clock) : '';
+    case 'lateFinish':
+      return view && i !== undefined && view.lateFinish[i] !== NONE ? finishText(view.lateFinish[i], c.clock) : '';
+    case 'float':
+      return view && i !== undefined && view.totalFloat[i] !== NONE ? floatText(view.totalFloat[i], view.minutesPerDay[i]) : '';
+    case 'freeFloat':
+      return view && i !== undefined && view.freeFloat[i] !== NONE ? floatText(view.freeFloat[i], view.minutesPerDay[i]) : '';
+    case 'duration':
+      if (a.type === 'levelOfEffort' && view && i !== undefined) return durationText(view.length[i], view.minutesPerDay[i]);
+      if (a.type === 'margin' && view && i !== undefined) return `${durationText(view.length[i], view.minutesPerDay[i])} of ${editText(row, 'duration', c)}`;
+      return editText(row, 'duration', c);
+    case 'baselineStart': {
+      const b = c.baseline?.dates.get(row.id);
+      return b ? startText(b.start, c.clock) : '';
+    }
+    case 'baselineFinish': {
+      const b = c.baseline?.dates.get(row.id);
+      return b ? finishText(b.finish, c.clock) : '';
+    }
+    case 'finishVariance': {
+      const b = c.baseline?.dates.get(row.id);
+      return b && view && i !== undefined ? signedDays(Math.round((view.finish[i] - b.finish) / 144) / 10) : '';
+    }
+    case 'type':
+      return typeNames[a.type];
+    default:
+      return editText(row, key as EditableColumn, c);
+  }
+}
+
+function wbsText(id: string, code: string, name: string, key: ColumnKey, c: CellContext): string {
+  const r = c.view?.rollups.get(id);
+  if (key === 'code') return code;
+  if (key === 'name') return name;
+  if (!r || r.start === NONE) return '';
+  const b = c.baseline?.nodes.get(id);
+  switch (key) {
+    case 'start':
+      return startText(r.start, c.clock);
+    case 'finish':
+      return finishText(r.finish, c.clock);
+    case 'duration': {
+      const perDay = dayLengths(c.doc, { calendarId: null }).minutesPerDay;
+      return `${Math.round(r.duration / perDay)}d`;
+    }
+    case 'percent':
+      return `${r.percent}%`;
+    case 'cost':
+      return r.cost ? r.cost.toLocaleString('en-GB') : '';
+    case 'baselineStart':
+      return b ? startText(b.start, c.clock) : '';
+    case 'baselineFinish':
+      return b ? finishText(b.finish, c.clock) : '';
+    case 'finishVariance':
+      return b ? signedDays(Math.round((r.finish - b.finish) / 144) / 10) : '';
+    default:
+      return '';
+  }
+}

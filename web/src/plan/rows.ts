@@ -1,0 +1,95 @@
+/** The rows of the plan as sheet and timeline show them: one model for both. */
+import { useMemo } from 'react';
+import type { Link } from '@yellowhammer/core/model/schema';
+import { type OutlineRow, outlineRows } from '@yellowhammer/core/outline/outline';
+import type { Document } from '@yellowhammer/core/model/document';
+import type { ScheduleView } from '@yellowhammer/core/schedule/view';
+import { usePlan } from '../app/store';
+import { useDoc, useView } from '../project/hooks';
+
+/** A row that is being typed and is not in the plan yet. */
+export interface DraftRow {
+  kind: 'draft';
+  id: 'draft';
+  depth: number;
+  /** The row it goes below; null at the end. */
+  below: { kind: 'wbs' | 'activity'; id: string } | null;
+  makes: 'activity' | 'wbs';
+}
+
+export type PlanRow = OutlineRow | DraftRow;
+
+export interface LinksOf {
+  into: Map<string, Link[]>;
+  outOf: Map<string, Link[]>;
+}
+
+export function linksOf(doc: Document): LinksOf {
+  const into = new Map<string, Link[]>();
+  const outOf = new Map<string, Link[]>();
+  const put = (map: Map<string, Link[]>, id: string, l: Link): void => {
+    const list = map.get(id);
+    if (list) list.push(l);
+    else map.set(id, [l]);
+  };
+  for (const l of doc.links.values()) {
+    put(into, l.to, l);
+    put(outOf, l.from, l);
+  }
+  return { into, outOf };
+}
+
+/** Activities reached from one over predecessors and successors, so many steps far. */
+function traced(links: LinksOf, view: ScheduleView | null, id: string, mode: 'driving' | 'all', steps: number): Set<string> {
+  const seen = new Set([id]);
+  for (const [map, end] of [
+    [links.into, 'from'],
+    [links.outOf, 'to'],
+  ] as const) {
+    let edge = [id];
+    for (let n = 0; n < steps && edge.length; n++) {
+      const next: string[] = [];
+      for (const at of edge)
+        for (const l of map.get(at) ?? []) {
+          if (mode === 'driving' && !view?.linkSlack.get(l.id)?.driving) continue;
+          if (!seen.has(l[end])) {
+            seen.add(l[end]);
+            next.push(l[end]);
+          }
+        }
+      edge = next;
+    }
+  }
+  return seen;
+}
+
+/** Rows from top to bottom with collapsed nodes, filters and the row being typed; and the place of each id. */
+export function useRows(draft: Pick<DraftRow, 'below' | 'makes'> | null): { rows: PlanRow[]; place: Map<string, number>; links: LinksOf } {
+  const { doc, version } = useDoc();
+  const view = useView();
+  const { collapsed, trace, onlyCritical } = usePlan();
+  // The document changes inside; its version says when.
+  // eslint-disable-next-line react-hooks/exhaustive-deps
+  const links = useMemo(() => linksOf(doc), [doc, version]);
+  return useMemo(() => {
+    let rows: PlanRow[] = outlineRows(doc, trace || onlyCritical ? new Set() : new Set(Object.keys(collapsed)));
+    if (trace || onlyCritical) {
+      const keep = trace ? traced(links, view, trace.id, trace.mode, trace.steps) : new Set(view ? view.ids.filter((_, i) => view.critical[i] === 1) : []);
+      rows = rows.filter((r) => r.kind === 'activity' && keep.has(r.id));
+    }
+    if (draft) {
+      const at = draft.below ? rows.findIndex((r) => r.id === draft.below?.id) : rows.length - 1;
+      let place = at + 1;
+      let depth = rows[at]?.depth ?? 0;
+      const below = rows[at];
+      if (below?.kind === 'wbs') {
+        if (draft.makes === 'activity') depth++;
+        // A node goes after all that is in the node it is put below.
+        else while (place < rows.length && rows[place].depth > depth) place++;
+      }
+      rows = [...rows.slice(0, place), { kind: 'draft', id: 'draft', depth: draft.below ? depth : 0, ...draft }, ...rows.slice(place)];
+    }
+    return { rows, place: new Map(rows.map((r, i) => [r.id, i])), links };
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [doc, version, collapsed, draft, trace, onlyCritical, links, trace || onlyCritical ? view : null]);
+}

@@ -1,0 +1,37 @@
+/** Talking to the server. Failures are values: a lost connection is told apart from a refusal. */
+import type { Problem } from '@yellowhammer/core/model/problem';
+
+export type Reply<T> = { ok: true; value: T } | { ok: false; status: number; problems: Problem[]; body: unknown };
+
+const remembered = (storage: Storage, key: string, make: () => string): string => {
+  const known = storage.getItem(key);
+  if (known) return known;
+  const value = make();
+  storage.setItem(key, value);
+  return value;
+};
+
+/** This window, also after a reload: undo and redo belong to it. */
+export const clientId = (): string => remembered(sessionStorage, 'yellowhammer.client', () => crypto.randomUUID());
+export const personName = (): string => localStorage.getItem('yellowhammer.who') ?? 'Planner';
+export const setPersonName = (name: string): void => localStorage.setItem('yellowhammer.who', name.trim() || 'Planner');
+
+/** Status 0: the server could not be reached. */
+export async function call<T>(method: string, path: string, body?: unknown, raw = false): Promise<Reply<T>> {
+  try {
+    const response = await fetch(`/api${path}`, {
+      method,
+      headers: { 'x-client': clientId(), 'x-who': encodeURIComponent(personName()), ...(body === undefined ? {} : { 'content-type': raw ? 'text/plain' : 'application/json' }) },
+      ...(body === undefined ? {} : { body: raw ? (body as string) : JSON.stringify(body) }),
+    });
+    const text = await response.text();
+    let value: unknown = text;
+    if (response.headers.get('content-type')?.includes('json') && !path.includes('/copies/') && !path.endsWith('/file')) value = JSON.parse(text);
+    if (response.ok) return { ok: true, value: value as T };
+    const problems = (value as { problems?: Problem[] }).problems ?? [{ code: 'SERVER', severity: 'error' as const, message: `The server answered ${response.status}.`, where: {} }];
+    // A proxy that finds no server behind it answers 502 to 504: the same as no connection.
+    return { ok: false, status: response.status >= 502 && response.status <= 504 ? 0 : response.status, problems, body: value };
+  } catch {
+    return { ok: false, status: 0, problems: [{ code: 'OFFLINE', severity: 'error', message: 'The server cannot be reached.', where: {} }], body: null };
+  }
+}

@@ -1,0 +1,104 @@
+/** The computing worker: keeps its own copy of the document, receives the same changes, and recomputes in full. */
+import { expose } from 'comlink';
+import { applyChanges, type Change, invertChanges } from '@yellowhammer/core/change/change';
+import { type Comparison, compareStates } from '@yellowhammer/core/compare/compare';
+import { type Document, emptyDocument, projectOf } from '@yellowhammer/core/model/document';
+import { readProjectText } from '@yellowhammer/core/model/read-file';
+import type { Row, TableName } from '@yellowhammer/core/model/schema';
+import { type Computed, schedule, type Schedule } from '@yellowhammer/core/schedule/compute';
+import { type Explanation, explain } from '@yellowhammer/core/schedule/explain';
+import { floatPaths } from '@yellowhammer/core/schedule/paths';
+import { type BaselineView, baselineViewOf, type ScheduleView, viewOf } from '@yellowhammer/core/schedule/view';
+import type { Problem } from '@yellowhammer/core/model/problem';
+
+export type DocumentRows = Record<TableName, Row[]>;
+
+export interface ViewResult {
+  view: ScheduleView | null;
+  problems: Problem[];
+  milliseconds: number;
+}
+
+export interface PathResult {
+  /** Activities from the beginning to the end. */
+  activities: string[];
+  slackDays: number;
+}
+
+let doc: Document = emptyDocument();
+let latest: Schedule = { problems: [] };
+const copies = new Map<string, { doc: Document; computed: Computed | undefined }>();
+
+function copyOf(id: string): { doc: Document; computed: Computed } | undefined {
+  const c = copies.get(id);
+  return c?.computed ? { doc: c.doc, computed: c.computed } : undefined;
+}
+
+function baselineFinish(): number | undefined {
+  const id = projectOf(doc).baselineId;
+  return id === null ? undefined : copyOf(id)?.computed.projectFinish;
+}
+
+/** Runs something on the document with changes on top, and takes them back. */
+function onTop<T>(changes: readonly Change[], f: () => T): T {
+  applyChanges(doc, changes);
+  try {
+    return f();
+  } finally {
+    applyChanges(doc, invertChanges(changes));
+  }
+}
+
+const api = {
+  open(rows: DocumentRows): void {
+    doc = emptyDocument();
+    copies.clear();
+    for (const [table, list] of Object.entries(rows)) for (const row of list) (doc[table as TableName] as Map<string, Row>).set(row.id, Object.freeze(row));
+  },
+  apply(changes: readonly Change[]): void {
+    applyChanges(doc, changes);
+  },
+  compute(): ViewResult {
+    const from = performance.now();
+    latest = schedule(doc);
+    const view = latest.computed ? viewOf(doc, latest.computed, latest.problems, baselineFinish()) : null;
+    return { view, problems: latest.problems, milliseconds: performance.now() - from };
+  },
+  hasCopy: (id: string): boolean => copies.has(id),
+  addCopy(id: string, text: string): void {
+    const file = readProjectText(text).file;
+    if (file) copies.set(id, { doc: file.document, computed: schedule(file.document).computed });
+  },
+  baseline(id: string, name: string): BaselineView | null {
+    const c = copyOf(id);
+    return c ? baselineViewOf(id, name, c.doc, c.computed) : null;
+  },
+  /** What changes would do: the schedule with them on top. */
+  preview(changes: readonly Change[]): ViewResult {
+    const from = performance.now();
+    return onTop(changes, () => {
+      const s = schedule(doc);
+      return { view: s.computed ? viewOf(doc, s.computed, s.problems, baselineFinish()) : null, problems: s.problems, milliseconds: performance.now() - from };
+    });
+  },
+  explain(id: string): Explanation | null {
+    const known = latest.computed?.network.ids.includes(id) && doc.activities.has(id);
+    return known && latest.computed ? explain(doc, latest.computed, id) : null;
+  },
+  paths(count: number, to?: string): PathResult[] {
+    const r = latest.computed;
+    if (!r) return [];
+    const net = r.network;
+    const index = to === undefined ? undefined : net.ids.indexOf(to);
+    return floatPaths(r, count, index === undefined ? undefined : net.nodeOf[index]).map((p) => ({ slackDays: p.slackDays, activities: p.nodes.map((k) => net.ids[net.fileIndex[k]]) }));
+  },
+  /** Compares a kept copy with another one, or with the plan as it is now (null). */
+  compare(before: string, after: string | null): Comparison | null {
+    const a = copyOf(before);
+    const b = after === null ? (latest.computed ? { doc, computed: latest.computed } : undefined) : copyOf(after);
+    return a && b ? compareStates(a, b) : null;
+  },
+};
+
+export type WorkerApi = typeof api;
+expose(api);

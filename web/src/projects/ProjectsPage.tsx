@@ -1,0 +1,299 @@
+import './projects.css';
+import { Menu, Modal, Select, TextInput } from '@mantine/core';
+import { notifications } from '@mantine/notifications';
+import { IconDots } from '@tabler/icons-react';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { parseTypedDate } from '@yellowhammer/core/time/typed-date';
+import { parseInstant } from '@yellowhammer/core/time/instant';
+import type { Problem } from '@yellowhammer/core/model/problem';
+import { Person } from '../app/Header';
+import { finishText, longDate, signedDays } from '../app/format';
+import { call } from '../project/api';
+
+interface Entry {
+  id: string;
+  name: string;
+  code: string;
+  start: string | null;
+  finish: string | null;
+  dataDate: string | null;
+  requiredFinish: string | null;
+  againstBaseline: number | null;
+  baselineName: string | null;
+  toRequired: number | null;
+  activities: number;
+  percent: number;
+  nextMilestone: { name: string; finish: string } | null;
+  changedAt: string;
+  changedBy: string;
+  archivedAt: string | null;
+  deletedAt: string | null;
+}
+
+const tell = (title: string, problems: Problem[]): void =>
+  void notifications.show({
+    title,
+    message: (
+      <span className="notice-text">
+        {problems
+          .slice(0, 8)
+          .map((p) => p.message)
+          .join('\n')}
+        {problems.length > 8 ? `\nand ${problems.length - 8} more` : ''}
+      </span>
+    ),
+    color: 'red.8',
+    autoClose: 15_000,
+    withBorder: true,
+  });
+
+/** All projects, like an index: name, its life as a thin line, finish against baseline, next milestone. */
+export function ProjectsPage() {
+  const [list, setList] = useState<Entry[] | null>(null);
+  const [making, setMaking] = useState(false);
+  const [away, setAway] = useState(false);
+  const file = useRef<HTMLInputElement>(null);
+  const load = useCallback(async () => {
+    const reply = await call<Entry[]>('GET', '/projects');
+    setAway(!reply.ok);
+    if (reply.ok) setList(reply.value);
+  }, []);
+  useEffect(() => {
+    void load();
+    const timer = setInterval(() => void load(), 10_000);
+    return () => clearInterval(timer);
+  }, [load]);
+  const importFile = async (f: File): Promise<void> => {
+    const reply = await call<{ id: string; problems: Problem[] }>('POST', '/import', await f.text(), true);
+    if (!reply.ok) tell(`${f.name} was not imported`, reply.problems);
+    else if (reply.value.problems.length) tell(`${f.name} was imported; ${reply.value.problems.length} things were set aside`, reply.value.problems);
+    await load();
+  };
+  const state = async (e: Entry, next: 'active' | 'archived' | 'deleted'): Promise<void> => {
+    const reply = await call('POST', `/projects/${e.id}/state`, { state: next });
+    if (!reply.ok) tell('Not done', reply.problems);
+    await load();
+  };
+  const copy = async (e: Entry): Promise<void> => {
+    const reply = await call('POST', `/projects/${e.id}/copy`, {});
+    if (!reply.ok) tell('Not copied', reply.problems);
+    await load();
+  };
+  const groups: [string, Entry[]][] = [
+    ['Projects', (list ?? []).filter((e) => !e.archivedAt && !e.deletedAt)],
+    ['Archived', (list ?? []).filter((e) => e.archivedAt && !e.deletedAt)],
+    ['Deleted', (list ?? []).filter((e) => e.deletedAt)],
+  ];
+  return (
+    <div className="projects">
+      <header className="projects-head">
+        <h1>Projects</h1>
+        <span className="projects-tools">
+          {away && <span className="critical-text">The server cannot be reached; trying again.</span>}
+          <button type="button" className="light-button" onClick={() => file.current?.click()}>
+            Import a project file
+          </button>
+          <button type="button" className="dark-button" onClick={() => setMaking(true)}>
+            New project
+          </button>
+          <Person />
+        </span>
+        <input
+          ref={file}
+          type="file"
+          accept=".json,application/json"
+          hidden
+          aria-label="Project file"
+          onChange={(e) => {
+            const f = e.target.files?.[0];
+            if (f) void importFile(f);
+            e.target.value = '';
+          }}
+        />
+      </header>
+      {list && list.length === 0 && (
+        <div className="page-empty">
+          <h2>No projects yet</h2>
+          <p>A project is one plan with its calendars, logic and data date. Begin with a name and a planned start, or import a project file.</p>
+          <button type="button" className="dark-button" onClick={() => setMaking(true)}>
+            New project
+          </button>
+        </div>
+      )}
+      {groups.map(([title, entries]) =>
+        entries.length === 0 ? null : (
+          <section key={title} aria-label={title} className="projects-group">
+            {title !== 'Projects' && <h2>{title}</h2>}
+            <table className="table projects-table">
+              <thead>
+                <tr>
+                  <th>Project</th>
+                  <th>Its life</th>
+                  <th className="right">Data date</th>
+                  <th className="right">Finish</th>
+                  <th className="right">Against baseline</th>
+                  <th className="right">To required</th>
+                  <th>Next milestone</th>
+                  <th>Last worked on</th>
+                  <th aria-label="Actions" />
+                </tr>
+              </thead>
+              <tbody>
+                {entries.map((e) => (
+                  <ProjectRow key={e.id} entry={e} all={entries} onState={state} onCopy={copy} />
+                ))}
+              </tbody>
+            </table>
+          </section>
+        ),
+      )}
+      <NewProject opened={making} onClose={() => setMaking(false)} known={list ?? []} />
+    </div>
+  );
+}
+
+function ProjectRow({ entry: e, all, onState, onCopy }: { entry: Entry; all: Entry[]; onState: (e: Entry, s: 'active' | 'archived' | 'deleted') => Promise<void>; onCopy: (e: Entry) => Promise<void> }) {
+  const gone = e.deletedAt !== null;
+  return (
+    <tr>
+      <td>
+        {gone ? <b className="serif project-name">{e.name}</b> : <Link className="serif project-name" to={`/p/${e.id}/plan`}>{e.name}</Link>}
+        <div className="muted">
+          {e.code} · {e.activities} activities · {e.percent}% done
+        </div>
+      </td>
+      <td>
+        <LifeLine entry={e} all={all} />
+      </td>
+      <td className="right">{longDate(e.dataDate)}</td>
+      <td className="right">
+        <b className="serif">{e.finish ? finishText(parseInstant(e.finish) as number) : ''}</b>
+      </td>
+      <td className="right" title={e.baselineName ?? undefined}>
+        {e.againstBaseline === null ? <span className="muted">no baseline</span> : <span className={e.againstBaseline > 0 ? 'critical-text' : ''}>{signedDays(e.againstBaseline)}</span>}
+      </td>
+      <td className="right">{e.toRequired === null ? '' : <span className={e.toRequired < 0 ? 'critical-text' : ''}>{signedDays(e.toRequired)}</span>}</td>
+      <td>
+        {e.nextMilestone && (
+          <>
+            {e.nextMilestone.name} <span className="muted">{finishText(parseInstant(e.nextMilestone.finish) as number)}</span>
+          </>
+        )}
+      </td>
+      <td className="muted">
+        {e.changedBy}, {longDate(`${e.changedAt.slice(0, 16)}`)}
+      </td>
+      <td>
+        <Menu position="bottom-end">
+          <Menu.Target>
+            <button type="button" className="plain-button" aria-label={`Actions for ${e.name}`}>
+              <IconDots size={18} stroke={1.6} />
+            </button>
+          </Menu.Target>
+          <Menu.Dropdown>
+            {!gone && (
+              <>
+                <Menu.Item component="a" href={`/api/projects/${e.id}/file`} download>
+                  Export the project file
+                </Menu.Item>
+                <Menu.Item onClick={() => void onCopy(e)}>Copy</Menu.Item>
+                <Menu.Item onClick={() => void onState(e, e.archivedAt ? 'active' : 'archived')}>{e.archivedAt ? 'Bring back from the archive' : 'Archive'}</Menu.Item>
+                <Menu.Item onClick={() => void onState(e, 'deleted')}>Delete (can be brought back)</Menu.Item>
+              </>
+            )}
+            {gone && <Menu.Item onClick={() => void onState(e, 'active')}>Bring back</Menu.Item>}
+          </Menu.Dropdown>
+        </Menu>
+      </td>
+    </tr>
+  );
+}
+
+/** The span of a project on one scale with the others: done up to the data date, then to the finish. */
+function LifeLine({ entry: e, all }: { entry: Entry; all: Entry[] }) {
+  const at = (t: string | null): number | undefined => (t === null ? undefined : parseInstant(t));
+  const starts = all.flatMap((x) => at(x.start) ?? []);
+  const ends = all.flatMap((x) => Math.max(at(x.finish) ?? 0, at(x.requiredFinish) ?? 0) || []);
+  const [start, finish, dataDate, required] = [at(e.start), at(e.finish), at(e.dataDate), at(e.requiredFinish)];
+  if (start === undefined || finish === undefined) return <span className="muted">no activities yet</span>;
+  const low = Math.min(...starts);
+  const span = Math.max(...ends) - low || 1;
+  const x = (t: number): number => 4 + ((t - low) / span) * 212;
+  const now = dataDate === undefined ? start : Math.min(Math.max(dataDate, start), finish);
+  return (
+    <svg width={220} height={18} role="img" aria-label={`From ${longDate(e.start)} to ${longDate(e.finish)}`}>
+      <path d={`M${x(start)} 9H${x(now)}`} stroke="var(--slate)" strokeWidth={3} />
+      <path d={`M${x(now)} 9H${x(finish)}`} stroke="var(--slate-light)" strokeWidth={3} />
+      <circle cx={x(finish)} cy={9} r={3.4} fill={e.toRequired !== null && e.toRequired < 0 ? 'var(--chestnut)' : 'var(--ink)'} />
+      {required !== undefined && <path d={`M${x(required)} 3V15`} stroke="var(--ink)" strokeWidth={1.2} />}
+      {dataDate !== undefined && <rect x={x(dataDate) - 1} y={1} width={2} height={16} fill="var(--yellow)" />}
+    </svg>
+  );
+}
+
+const standard = 'standard';
+
+function NewProject({ opened, onClose, known }: { opened: boolean; onClose: () => void; known: Entry[] }) {
+  const navigate = useNavigate();
+  const [name, setName] = useState('');
+  const [code, setCode] = useState('');
+  const [start, setStart] = useState('');
+  const [finish, setFinish] = useState('');
+  const [from, setFrom] = useState(standard);
+  const [calendars, setCalendars] = useState<{ value: string; label: string }[]>([]);
+  const [errors, setErrors] = useState<Record<string, string>>({});
+  useEffect(() => {
+    if (!opened) return;
+    void (async () => {
+      const all: { value: string; label: string }[] = [];
+      for (const e of known.filter((x) => !x.deletedAt).slice(0, 12)) {
+        const reply = await call<{ document: { calendars: { id: string; name: string }[] } }>('GET', `/projects/${e.id}`);
+        if (reply.ok && e.activities < 3000) for (const c of reply.value.document.calendars) all.push({ value: `${e.id} ${c.id}`, label: `${c.name} (from ${e.code})` });
+      }
+      setCalendars(all);
+    })();
+  }, [opened, known]);
+  const today = Math.floor(Date.now() / 86_400_000);
+  const submit = async (): Promise<void> => {
+    const wrong: Record<string, string> = {};
+    if (!name.trim()) wrong['name'] = 'A project needs a name.';
+    const s = parseTypedDate(start || '', today);
+    if (!s) wrong['start'] = start ? `${start} cannot be read. Type it as 2 mar 2026.` : 'When may work begin? Type it as 2 mar 2026.';
+    const f = finish.trim() ? parseTypedDate(finish, today) : null;
+    if (f === undefined) wrong['finish'] = `${finish} cannot be read. Type it as 30 sep 2027.`;
+    setErrors(wrong);
+    if (Object.keys(wrong).length || !s) return;
+    const [projectId, calendarId] = from.split(' ');
+    const short = (code.trim() || name.replace(/[^A-Za-z0-9 ]/g, '').trim().split(/\s+/)[0] || 'PLAN').slice(0, 12).toUpperCase();
+    const reply = await call<{ id: string }>('POST', '/projects', {
+      name,
+      code: short,
+      plannedStart: s.length > 10 ? s : `${s}T00:00`,
+      requiredFinish: f ? (f.length > 10 ? f : `${f}T24:00`) : null,
+      ...(from === standard ? {} : { calendarFrom: { projectId, calendarId } }),
+    });
+    if (!reply.ok) return setErrors({ name: reply.problems.map((p) => p.message).join(' ') });
+    void navigate(`/p/${reply.value.id}/plan`);
+  };
+  return (
+    <Modal opened={opened} onClose={onClose} title="New project" size="sm">
+      <form
+        className="form-stack"
+        onSubmit={(e) => {
+          e.preventDefault();
+          void submit();
+        }}
+      >
+        <TextInput label="Name" value={name} onChange={(e) => setName(e.currentTarget.value)} error={errors['name']} data-autofocus />
+        <TextInput label="Short code" placeholder="made from the name" value={code} onChange={(e) => setCode(e.currentTarget.value)} />
+        <TextInput label="Planned start" placeholder="2 mar 2026" value={start} onChange={(e) => setStart(e.currentTarget.value)} error={errors['start']} />
+        <TextInput label="Required finish" placeholder="optional" value={finish} onChange={(e) => setFinish(e.currentTarget.value)} error={errors['finish']} />
+        <Select label="Calendar" data={[{ value: standard, label: 'Five-day week, 08:00 to 17:00' }, ...calendars]} value={from} onChange={(v) => v && setFrom(v)} />
+        <button type="submit" className="dark-button">
+          Make the project
+        </button>
+      </form>
+    </Modal>
+  );
+}

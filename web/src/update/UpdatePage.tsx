@@ -1,0 +1,1 @@
+export function UpdatePage() { return null; }
