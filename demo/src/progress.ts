@@ -1,5 +1,6 @@
 /** Status updates for the demo: work goes as forecast, but for the delays that are told. Through the update command. */
 import { applyChanges } from '@yellowhammer/core/change/change';
+import { dayLengths } from '@yellowhammer/core/commands/cells';
 import { type Entry, takeOver } from '@yellowhammer/core/commands/update';
 import { copyDocument, type Document } from '@yellowhammer/core/model/document';
 import { schedule } from '@yellowhammer/core/schedule/compute';
@@ -20,7 +21,16 @@ export interface Told {
 
 /** Enters progress up to a new data date, keeping what the update makes of the document before and after. */
 export function statusUpdate(doc: Document, copies: Map<string, Document>, dataDate: string, told: Record<string, Told>, at: string, newId: () => string): void {
-  const r = schedule(doc).computed;
+  // What really happened is a plan of its own: the forecast with the told delays in it.
+  const world = copyDocument(doc);
+  for (const a of doc.activities.values()) {
+    const t = told[a.code];
+    if (!t || (!t.late && !t.more)) continue;
+    const day = dayLengths(doc, a).minutesPerDay;
+    const more = (t.more ?? 0) * day;
+    world.activities.set(a.id, { ...a, duration: a.duration + more, remaining: a.remaining === null ? null : a.remaining + more, levellingDelay: (t.late ?? 0) * day });
+  }
+  const r = schedule(world).computed;
   if (!r) throw new Error('the demo plan cannot be computed');
   const net = r.network;
   const now = parseInstant(dataDate) as number;
@@ -29,23 +39,16 @@ export function statusUpdate(doc: Document, copies: Map<string, Document>, dataD
     const k = net.nodeOf[i];
     const a = doc.activities.get(id);
     if (!a || net.type[k] === Type.levelOfEffort || net.type[k] === Type.margin || net.state[k] === State.finished) return;
-    const t = told[a.code] ?? {};
-    if (t.outOfSequence) {
-      entries.set(id, { actualStart: t.outOfSequence.start, actualFinish: t.outOfSequence.finish });
+    const order = told[a.code]?.outOfSequence;
+    if (order) {
+      entries.set(id, { actualStart: order.start, actualFinish: order.finish });
       return;
     }
-    const c = net.calendars[net.calendar[k]];
-    const day = c.minutesPerDay;
-    const begin = net.state[k] === State.started ? r.early.start[k] : c.startInstant(c.position(r.early.start[k]) + (t.late ?? 0) * day);
-    const milestone = a.type !== 'task';
-    const from = net.state[k] === State.started ? r.early.startPos[k] : c.position(begin);
-    const finish = milestone ? begin : c.finishInstant(from + r.early.length[k] + (t.more ?? 0) * day);
-    if (milestone ? r.early.finish[k] <= now && !t.late : finish <= now) {
-      const end = formatInstant(milestone ? r.early.finish[k] : finish);
-      entries.set(id, milestone ? { actualStart: end, actualFinish: end } : { actualStart: formatInstant(begin), actualFinish: end });
-    } else if (!milestone && begin < now) {
-      const done = Math.max(0, c.position(now) - from);
-      entries.set(id, { actualStart: formatInstant(begin), remaining: Math.round(r.early.length[k] + (t.more ?? 0) * day - done) });
+    const [start, finish] = [formatInstant(r.early.start[k]), formatInstant(r.early.finish[k])];
+    if (r.early.finish[k] <= now) entries.set(id, { actualStart: start, actualFinish: finish });
+    else if (a.type === 'task' && r.early.start[k] < now) {
+      const c = net.calendars[net.calendar[k]];
+      entries.set(id, { actualStart: start, remaining: r.early.finishPos[k] - Math.max(c.position(now), r.early.startPos[k]) });
     }
   });
   const before = copyDocument(doc);

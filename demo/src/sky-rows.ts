@@ -21,7 +21,7 @@ export const skyRows = `
 25 | Ecology survey, nesting birds | 20d | M | 10 | cost=6400
 30 | Concept design | 15d | M | 15fs-4d | cost=21000
 35 | Heritage consent application | 4d | M | 30 | cost=3900
-40 | Heritage consent decision | 30d | M | 35 |
+40 | Heritage consent decision | 60d | M | 35 |
 45 | Marine licence for landings | 28d | M | 30, 25 | cost=5200
 50 | Dark-sky lighting study | 10d | M | 30ss+8d | cost=7600
 55 | Detailed design, tower | 22d | M | 30, 20 | cost=38500
@@ -35,9 +35,9 @@ export const skyRows = `
 115 | Copper and lime delivered to harbour | 20d | M | 110 |
 120 | Order dome steel | 6d | M | 60ff+2d | cost=88000
 125 | Order mirror blank | 8d | M | 30 | cost=142000
-130 | Mirror blank cast and annealed | 70d | M | 125 |
+130 | Mirror blank cast and annealed | 85d | M | 125 |
 135 | Order telescope mount | 6d | M | 125ss+5d | cost=176000
-140 | Telescope mount made | 125d | M | 135 |
+140 | Telescope mount made | 150d | M | 135 |
 145 | Order spectrograph and cameras | 8d | M | 60 | cost=98000
 150 | Spectrograph and cameras made | 130d | M | 145 |
 155 | Order batteries and solar frames | 6d | M | 65 | cost=54000
@@ -67,42 +67,42 @@ export const skyRows = `
 330 | Temporary roof over the lantern | 4d | I | 325, 305 | cost=9700
 335 | Tower handed to restoration | finish | I | 315, 70, 105 |
 # Tower restoration
-${level(1, 400, 'store', '335, 320', [8, 16, 21, 9, 5])}
-${level(2, 430, "keeper's room", '400', [7, 13, 21, 8, 5])}
-${level(3, 460, 'watch room', '430', [7, 12, 21, 8, 5])}
-${level(4, 490, 'service room', '460', [6, 10, 21, 7, 4])}
-${level(5, 520, 'gallery', '490, 325', [6, 9, 21, 6, 4])}
+${level(1, 400, 'store', '335, 320', [12, 24, 28, 12, 8])}
+${level(2, 430, "keeper's room", '400', [12, 21, 28, 11, 8])}
+${level(3, 460, 'watch room', '430', [11, 20, 28, 11, 7])}
+${level(4, 490, 'service room', '460', [10, 18, 28, 10, 7])}
+${level(5, 520, 'gallery', '490, 325', [10, 16, 28, 9, 6])}
 ## Lantern ring
 550 | Survey ring and anchor bolts | 4d | I | 330 | cost=5600
-555 | Cut out rusted ring beam | 12d | I | 550, 305 | cost=26400
-560 | Set new ring beam | 10d | I | 555, 525 | cost=41800
-565 | Cure, ring beam grout | 14d | C | 560 |
-570 | Copper flashing | 8d | I | 565, 235 | cost=19300
+555 | Cut out rusted ring beam | 18d | I | 550, 305, 520 | cost=26400
+560 | Set new ring beam | 14d | I | 555, 525 | cost=41800
+565 | Cure, ring beam grout | 21d | C | 560 |
+570 | Copper flashing | 9d | I | 565, 235 | cost=19300
 575 | Ring ready for dome | finish | I | 565, 530 |
 # Dome
 600 | Dome steel delivered to yard | 25d | M | 120 |
-605 | Fabricate dome base ring | 22d | M | 600, 60 | cost=47000
-610 | Fabricate ribs and shutters | 45d | M | 605ss+12d | cost=86000
-615 | Clad dome in copper | 24d | M | 610ff+8d, 610ss+25d | cost=39000
+605 | Fabricate dome base ring | 32d | M | 600, 60 | cost=47000
+610 | Fabricate ribs and shutters | 70d | M | 605ss+12d | cost=86000
+615 | Clad dome in copper | 34d | M | 610ff+8d, 610ss+25d | cost=39000
 620 | Shutter drives and trial | 14d | M | 615 | cost=16500
 625 | Load-out trial at the yard | 3d | M | 620 | cost=8700
 630 | Dome ready to sail | finish | M | 625, 260 |
 635 | Margin before the sea lift | margin 15d | I | 575, 630 |
-640 | Sea lift and set down | 2d | I | 635, 260 | cost=118000; start not after 2027-05-18
+640 | Sea lift and set down | 2d | I | 635, 260 | cost=118000; start not after 2027-04-07
 645 | Bolt down and seal | 9d | I | 640 | cost=22300
 650 | Commission shutter drives | 6d | I | 645 | cost=9100
 655 | Take down temporary roof | 3d | I | 640fs+1d, 330 | cost=4200
 660 | Dome weathertight | finish | I | 645, 650, 655, 570 |
 # Telescope and instruments
 700 | Rough grind mirror | 25d | M | 130 | cost=28000
-705 | Polish and figure mirror | 60d | M | 700 | cost=64000
+705 | Polish and figure mirror | 95d | M | 700 | cost=64000
 710 | Coat mirror | 6d | M | 705 | cost=9800
 715 | Carry mount and pier parts | 3d | B | 140, 660fs-6d | cost=8800
 720 | Cast telescope pier | 6d | I | 645ss+2d | cost=14200
 725 | Cure telescope pier | 14d | C | 720 |
 730 | Erect telescope mount | 8d | I | 725, 715, 660 | cost=21700
 735 | Carry mirror and instruments | 2d | B | 710, 150, 730ss+4d | cost=6400
-740 | Install mirror and cell | 5d | I | 735, 730 | cost=13800
+740 | Install mirror and cell | 6d | I | 735, 730 | cost=13800
 745 | Install spectrograph | 6d | I | 740ss+3d, 735 | cost=11900
 750 | Install cameras and control | 6d | I | 745ss+2d | cost=12600
 755 | Telescope assembled | finish | I | 740, 745, 750 |
@@ -124,18 +124,18 @@ ${level(5, 520, 'gallery', '490, 325', [6, 9, 21, 6, 4])}
 885 | Fire and safety systems | 8d | I | 830, 865 | cost=11700
 890 | Visitor rooms ready | finish | I | 875, 880, 885 |
 # Night commissioning
-900 | Align optics under the sky | 8d | N | 755, 830 | cost=15200
-905 | First light | finish | N | 900 | deadline=2027-07-30
-910 | Pointing and tracking tests | 7d | N | 905 | cost=12100
-915 | Spectrograph calibration | 8d | N | 910ss+3d, 745 | cost=13400
-920 | Remote operation trial | 5d | N | 910, 915ss+4d | cost=7600
+900 | Align optics under the sky | 18d | N | 755, 830 | cost=15200
+905 | First light | finish | N | 900 | deadline=2027-06-30
+910 | Pointing and tracking tests | 15d | N | 905 | cost=12100
+915 | Spectrograph calibration | 20d | N | 910ss+3d, 745 | cost=13400
+920 | Remote operation trial | 12d | N | 910, 915ss+4d | cost=7600
 925 | Observatory accepted | finish | N | 915, 920 |
 # Opening
 950 | Train guides and boat crew | 8d | I | 890 | cost=6800
 955 | Safety inspection | 2d | M | 890, 835, 655 | cost=2900
-960 | Trial nights with visitors | 4d | N | 925, 950, 955 | cost=5300
+960 | Trial nights with visitors | 12d | N | 925, 950, 955 | cost=5300
 965 | Strike camp and make good | 8d | I | 890, 660 | cost=9400
 970 | Margin before public opening | margin 20d | M | 960, 965 |
-980 | Public opening | finish | M | 970 | finish on 2027-09-24
+980 | Public opening | finish | M | 970 | finish not after 2027-09-10
 990 | Site management | effort | M | 10ss, 980ff |
 `;
