@@ -1,1 +1,217 @@
-export function ComparePage() { return null; }
+import './compare.css';
+import { Select } from '@mantine/core';
+import { useElementSize } from '@mantine/hooks';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { useNavigate } from 'react-router';
+import type { Comparison, CompareRow } from '@yellowhammer/core/compare/compare';
+import { type Document, ordered, projectOf } from '@yellowhammer/core/model/document';
+import { parseInstant } from '@yellowhammer/core/time/instant';
+import { downloadCsv } from '../app/csv';
+import { durationText, finishText, longDate, longFinish, signedDays, startText } from '../app/format';
+import { useDoc, useSession, useTopic } from '../project/hooks';
+import { Ruler } from '../plan/Timeline';
+import { type Scale, xOf } from '../plan/scale';
+
+type Key = 'outline' | 'start' | 'finish' | 'duration' | 'float' | 'percent';
+const NOW = 'now';
+const ROW = 27;
+
+const kinds = { baseline: 'baseline', restorePoint: 'restore point', statusUpdate: 'status update' } as const;
+const options = (doc: Document): { value: string; label: string }[] =>
+  ordered(doc, 'snapshots').map((s) => ({ value: s.id, label: `${s.name} (${kinds[s.kind]}${s.dataDate ? `, data date ${longDate(s.dataDate)}` : ''})` }));
+
+/** Two states of the plan side by side: by default only what changed, sorted by what it did to the finish. */
+export function ComparePage() {
+  const session = useSession();
+  const { doc } = useDoc();
+  const viewVersion = useTopic('view');
+  useTopic('sync');
+  const navigate = useNavigate();
+  const project = projectOf(doc);
+  const list = options(doc);
+  const [before, setBefore] = useState<string | null>(null);
+  const [after, setAfter] = useState<string>(NOW);
+  const first = before && doc.snapshots.has(before) ? before : (project.baselineId ?? list[0]?.value ?? null);
+  const second = after === NOW || doc.snapshots.has(after) ? after : NOW;
+  const [result, setResult] = useState<Comparison | null>(null);
+  const [all, setAll] = useState(false);
+  const [sort, setSort] = useState<{ key: Key; down: boolean }>({ key: 'finish', down: true });
+  const [cursor, setCursor] = useState(0);
+  const settled = session.sync.state === 'saved';
+  useEffect(() => {
+    if (!first || !settled) return;
+    let gone = false;
+    void (async () => {
+      await session.needCopy(first);
+      if (second !== NOW) await session.needCopy(second);
+      const c = await session.worker.compare(first, second === NOW ? null : second);
+      if (!gone) setResult(c);
+    })();
+    return () => {
+      gone = true;
+    };
+  }, [session, first, second, viewVersion, settled]);
+  const rows = useMemo(() => {
+    const r = (result?.rows ?? []).filter((x) => all || x.change !== 'same');
+    if (sort.key === 'outline') return r;
+    const key = sort.key;
+    const value = (x: CompareRow): number => x[key];
+    // Sorted lists are of activities: a node between them would only say what they say.
+    return r.filter((x) => x.kind === 'activity').sort((a, b) => (sort.down ? value(b) - value(a) : value(a) - value(b)));
+  }, [result, all, sort]);
+  const scroller = useRef<HTMLDivElement>(null);
+  const { ref, width } = useElementSize();
+  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => scroller.current, estimateSize: () => ROW, overscan: 12 });
+  const scale = useMemo<Scale>(() => {
+    const at = rows.flatMap((r) => [r.before, r.after].flatMap((s) => (s ? [s.start, s.finish] : [])));
+    const low = at.length ? at.reduce((a, b) => Math.min(a, b)) : 0;
+    const high = at.length ? at.reduce((a, b) => Math.max(a, b)) : 1440;
+    return { from: low - (high - low) * 0.02, width: Math.max(width, 1), ppm: Math.max(width, 1) / Math.max((high - low) * 1.06, 1440) };
+  }, [rows, width]);
+  if (!first)
+    return (
+      <div className="page-empty">
+        <h2>Nothing to compare with yet</h2>
+        <p>Keep a baseline in the project settings (a click on the project’s name), or make a status update. Then this place shows what moved, and by how much.</p>
+      </div>
+    );
+  const names = (id: string): string => (id === NOW ? 'Now' : (doc.snapshots.get(id)?.name ?? ''));
+  const head = (key: Key, title: string, right = true) => (
+    <button type="button" className={`plain-button cmp-head${right ? ' right' : ''}`} aria-label={`Sort by ${title}`} onClick={() => setSort((s) => ({ key, down: s.key === key ? !s.down : true }))}>
+      {title}
+      {sort.key === key && key !== 'outline' ? (sort.down ? ' ▾' : ' ▴') : ''}
+    </button>
+  );
+  const csv = (): void =>
+    downloadCsv(
+      `${project.code} ${names(first)} and ${names(second)}`,
+      ['No.', 'Name', 'What', `${names(first)} start`, `${names(first)} finish`, `${names(second)} start`, `${names(second)} finish`, 'Start moved (working days)', 'Finish moved', 'Duration', 'Float', 'Percent'],
+      rows.map((r) => [r.code, r.name, r.change, r.before ? startText(r.before.start) : '', r.before ? finishText(r.before.finish) : '', r.after ? startText(r.after.start) : '', r.after ? finishText(r.after.finish) : '', r.start, r.finish, r.duration, r.float, r.percent]),
+    );
+  const dataDate = project.dataDate === null ? undefined : parseInstant(project.dataDate);
+  const open = (r: CompareRow | undefined): void => {
+    if (r?.kind === 'activity' && r.after && second === NOW) void navigate(`/p/${session.id}/plan`, { state: { reveal: r.id } });
+  };
+  return (
+    <div className="compare">
+      <div className="compare-top">
+        <div className="compare-names">
+          <Select aria-label="Compare this" data={list} value={first} onChange={(v) => v && setBefore(v)} w={250} />
+          <b className="serif">and</b>
+          <Select aria-label="with this" data={[{ value: NOW, label: 'Now' }, ...list]} value={second} onChange={(v) => v && setAfter(v)} w={220} />
+        </div>
+        {result && (
+          <p className="compare-sentence">
+            The finish {result.finishMoved === 0 ? 'did not move' : <b className={result.finishMoved > 0 ? 'critical-text' : ''}>moved {signedDays(result.finishMoved)}</b>}: {longFinish(result.before)}
+            {result.before === result.after ? '' : ` to ${longFinish(result.after)}`}. {result.changed} of {result.total} activities changed; {result.added} were added, {result.removed} left out.
+          </p>
+        )}
+      </div>
+      <div
+        className="compare-grid"
+        role="grid"
+        aria-label="What changed"
+        aria-rowcount={rows.length}
+        tabIndex={0}
+        onKeyDown={(e) => {
+          const step = e.key === 'j' || e.key === 'ArrowDown' ? 1 : e.key === 'k' || e.key === 'ArrowUp' ? -1 : 0;
+          if (step) {
+            e.preventDefault();
+            const next = Math.max(0, Math.min(rows.length - 1, cursor + step));
+            setCursor(next);
+            virtual.scrollToIndex(next);
+          } else if (e.key === 'Enter') open(rows[cursor]);
+        }}
+      >
+        <div className="compare-row compare-heads" role="row">
+          <span />
+          {head('outline', 'What changed', false)}
+          <span className="right muted">{names(first)}</span>
+          <span className="right muted">{names(second)}</span>
+          {head('start', 'Start')}
+          {head('finish', 'Finish')}
+          {head('duration', 'Duration')}
+          {head('float', 'Float')}
+          {head('percent', 'Done')}
+          <div ref={ref} className="compare-time">
+            {width > 0 && <Ruler scale={scale} dataDate={dataDate} label={longDate(project.dataDate)} />}
+          </div>
+        </div>
+        <div ref={scroller} className="compare-scroll">
+          <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
+            {virtual.getVirtualItems().map((item) => {
+              const r = rows[item.index];
+              return (
+                <div
+                  key={`${r.kind} ${r.id}`}
+                  role="row"
+                  aria-rowindex={item.index + 1}
+                  aria-selected={item.index === cursor}
+                  className={`compare-row${item.index === cursor ? ' selected' : ''}${r.kind === 'wbs' ? ' wbs' : ''}`}
+                  style={{ position: 'absolute', top: item.start, left: 0, right: 0, height: ROW }}
+                  onClick={() => setCursor(item.index)}
+                  onDoubleClick={() => open(r)}
+                >
+                  <span className="muted right small">{r.kind === 'activity' ? r.code : ''}</span>
+                  <span className="cmp-name" title={r.name} style={{ paddingLeft: sort.key === 'outline' ? r.depth * 10 : 0 }}>
+                    {r.name}
+                  </span>
+                  <span className="right">{r.before ? finishText(r.before.finish) : ''}</span>
+                  <span className="right">{r.after ? finishText(r.after.finish) : ''}</span>
+                  <Delta n={r.start} r={r} />
+                  <Delta n={r.finish} r={r} word />
+                  <span className="right" title={r.before && r.after ? `${durationText(r.before.duration, r.before.perDay)} before, ${durationText(r.after.duration, r.after.perDay)} after` : undefined}>
+                    {r.duration ? signedDays(r.duration) : ''}
+                  </span>
+                  <span className={`right${r.float < 0 ? ' critical-text' : ''}`}>{r.float ? signedDays(r.float) : ''}</span>
+                  <span className="right">{r.percent ? `${r.percent > 0 ? '+' : '−'}${Math.abs(r.percent)}%` : ''}</span>
+                  <Pair r={r} scale={scale} />
+                </div>
+              );
+            })}
+          </div>
+          {result && rows.length === 0 && <p className="page-empty muted">Nothing differs between {names(first)} and {names(second)}.</p>}
+        </div>
+      </div>
+      <footer className="dock">
+        <button type="button" className={`chip${all ? '' : ' on'}`} onClick={() => setAll(!all)}>
+          {all ? 'Everything' : 'Only what changed'}
+        </button>
+        <button type="button" className="chip" onClick={() => setSort(sort.key === 'outline' ? { key: 'finish', down: true } : { key: 'outline', down: true })}>
+          {sort.key === 'outline' ? 'In outline order' : `Sorted by ${sort.key}`}
+        </button>
+        <button type="button" className="chip" onClick={csv}>
+          CSV
+        </button>
+        <span className="muted">hollow: {names(first)} · solid: {names(second)} · moves in working days</span>
+        <span className="dock-right muted">J, K: next, previous · Enter: go there</span>
+      </footer>
+    </div>
+  );
+}
+
+function Delta({ n, r, word = false }: { n: number; r: CompareRow; word?: boolean }) {
+  if (r.change === 'added' || r.change === 'removed') return <span className="right muted">{word ? (r.change === 'added' ? 'added' : 'left out') : ''}</span>;
+  return <span className={`right${n > 0 ? ' critical-text' : ''}`}>{n ? signedDays(n) : ''}</span>;
+}
+
+/** Before hollow, after solid, on one scale. */
+function Pair({ r, scale }: { r: CompareRow; scale: Scale }) {
+  const x = (t: number): number => xOf(scale, t);
+  const b = r.before;
+  const a = r.after;
+  const point = (s: { start: number; finish: number }): boolean => s.start === s.finish;
+  return (
+    <svg width={scale.width} height={ROW} aria-hidden="true">
+      {b && a && b.finish !== a.finish && <path className="tl-float" d={`M${x(b.finish)} 9H${x(a.finish)}`} />}
+      {b && (point(b) ? <path className="cmp-before" d={`M${x(b.finish)} 4l5 5l-5 5l-5 -5Z`} /> : <path className="cmp-before" d={`M${x(b.start)} 11v-5H${Math.max(x(b.finish), x(b.start) + 2)}v5`} />)}
+      {a &&
+        (point(a) ? (
+          <path className={r.critical ? 'cmp-critical' : 'cmp-after'} d={`M${x(a.finish)} 10l6 6l-6 6l-6 -6Z`} />
+        ) : (
+          <rect className={r.kind === 'wbs' ? 'cmp-node' : r.critical ? 'cmp-critical' : 'cmp-after'} x={x(a.start)} y={r.kind === 'wbs' ? 16 : 13} width={Math.max(x(a.finish) - x(a.start), 2)} height={r.kind === 'wbs' ? 2 : 8} rx={1.5} />
+        ))}
+    </svg>
+  );
+}

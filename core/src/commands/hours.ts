@@ -1,0 +1,28 @@
+/** Working hours as people type them: `08:00-12:00, 13:00-17:00`, `20-4` for a night, empty for no work. */
+import type { Interval } from '../model/schema.ts';
+import { formatMinute } from '../time/instant.ts';
+import { mergeIntervals } from '../time/calendar.ts';
+
+const PART = /^(\d{1,2})(?::?(\d{2}))?\s*(?:-|–|to)\s*(\d{1,2})(?::?(\d{2}))?$/;
+
+/** Intervals of typed hours; an end at or before its beginning lies on the next day. Undefined where they cannot be read. */
+export function parseHours(text: string): Interval[] | undefined {
+  const t = text.trim().toLowerCase();
+  if (t === '' || t === '-' || t === 'none' || t === 'no work') return [];
+  const out: Interval[] = [];
+  for (const part of t.split(/[,;]/).map((p) => p.trim())) {
+    const m = PART.exec(part);
+    if (!m) return undefined;
+    const a = Number(m[1]) * 60 + Number(m[2] ?? 0);
+    let b = Number(m[3]) * 60 + Number(m[4] ?? 0);
+    if (b <= a) b += 1440;
+    if (a > 1439 || b > 2879 || b > a + 1440 || Number(m[2] ?? 0) > 59 || Number(m[4] ?? 0) > 59) return undefined;
+    out.push([a, b]);
+  }
+  return mergeIntervals(out);
+}
+
+/** The hours of a day as they can be typed again; a night's end is shown as the next day's time. */
+export function formatHours(work: readonly Interval[]): string {
+  return work.map(([a, b]) => `${formatMinute(a)}-${formatMinute(b > 1440 ? b - 1440 : b)}`).join(', ');
+}

@@ -1,0 +1,332 @@
+/** The plan on paper: sheet columns and timeline, title, logo, legend, data date, page x of y. */
+import { dayLengths, percentOf } from '../commands/cells.ts';
+import { type Document, projectOf } from '../model/document.ts';
+import { type OutlineRow, outlineRows } from '../outline/outline.ts';
+import { NONE } from '../schedule/network.ts';
+import type { BaselineView, ScheduleView } from '../schedule/view.ts';
+import { formatDuration } from '../time/duration.ts';
+import { civilOf, dayOf, type Instant, MINUTES_PER_DAY, parseInstant } from '../time/instant.ts';
+import { monthNames, showDay, showInstant } from '../time/typed-date.ts';
+import { type Face, fitText, type Measure, type Page, type Paper, papers, type Shape } from './scene.ts';
+
+export const reportColumns = ['code', 'name', 'duration', 'start', 'finish', 'float', 'percent', 'baselineFinish', 'moved', 'cost'] as const;
+export type ReportColumn = (typeof reportColumns)[number];
+
+export interface ReportSettings {
+  paper: Paper;
+  landscape: boolean;
+  title: string;
+  subtitle: string;
+  columns: ReportColumn[];
+  /** Outline depth that is printed where all rows are; 0 for no limit. */
+  depth: number;
+  rows: 'all' | 'critical' | 'milestones';
+  legend: boolean;
+  baseline: boolean;
+}
+
+const titles: Record<ReportColumn, string> = {
+  code: 'No.',
+  name: 'Activity',
+  duration: 'Duration',
+  start: 'Start',
+  finish: 'Finish',
+  float: 'Float',
+  percent: 'Done',
+  baselineFinish: 'Baseline finish',
+  moved: 'Moved',
+  cost: 'Cost',
+};
+const widths: Record<ReportColumn, number> = { code: 30, name: 168, duration: 42, start: 48, finish: 48, float: 36, percent: 34, baselineFinish: 62, moved: 38, cost: 52 };
+
+const MARGIN = 34;
+const HEAD = 52;
+const RULER = 24;
+const FOOT = 34;
+const ROW = 14.5;
+
+interface Input {
+  doc: Document;
+  view: ScheduleView;
+  baseline: BaselineView | null;
+  settings: ReportSettings;
+  measure: Measure;
+  /** Printed in the foot: date of printing. */
+  printed: string;
+}
+
+function chosenRows({ doc, view, settings }: Input): OutlineRow[] {
+  return outlineRows(doc).filter((r) => {
+    if (settings.rows === 'all' && settings.depth > 0 && r.depth >= settings.depth) return false;
+    if (r.kind === 'wbs') return settings.rows === 'all';
+    const i = view.index.get(r.id);
+    if (settings.rows === 'critical') return i !== undefined && view.critical[i] === 1;
+    if (settings.rows === 'milestones') return r.activity.type === 'startMilestone' || r.activity.type === 'finishMilestone';
+    return true;
+  });
+}
+
+function cell(input: Input, row: OutlineRow, column: ReportColumn): string {
+  const { doc, view, baseline } = input;
+  if (row.kind === 'wbs') {
+    const n = view.rollups.get(row.id);
+    const b = baseline?.nodes.get(row.id);
+    if (column === 'code') return row.code;
+    if (column === 'name') return row.node.name;
+    if (!n || n.start === NONE) return '';
+    if (column === 'start') return showInstant(n.start, 'start');
+    if (column === 'finish') return showInstant(n.finish, 'finish');
+    if (column === 'duration') return `${Math.round(n.duration / dayLengths(doc, { calendarId: null }).minutesPerDay)}d`;
+    if (column === 'percent') return `${n.percent}%`;
+    if (column === 'cost') return n.cost.toLocaleString('en-GB');
+    if (column === 'baselineFinish') return b ? showInstant(b.finish, 'finish') : '';
+    if (column === 'moved') return b ? signed(n.finish - b.finish) : '';
+    return '';
+  }
+  const i = view.index.get(row.id);
+  const a = row.activity;
+  if (column === 'code') return a.code;
+  if (column === 'name') return a.name;
+  if (i === undefined) return '';
+  const b = baseline?.dates.get(row.id);
+  switch (column) {
+    case 'start':
+      return showInstant(view.start[i], 'start');
+    case 'finish':
+      return showInstant(view.finish[i], 'finish');
+    case 'duration':
+      return a.type.endsWith('Milestone') ? '' : formatDuration(a.type === 'task' ? a.duration : view.length[i], { minutesPerDay: view.minutesPerDay[i] });
+    case 'float':
+      return view.totalFloat[i] === NONE ? '' : `${Math.round((view.totalFloat[i] / view.minutesPerDay[i]) * 10) / 10}d`;
+    case 'percent':
+      return a.type === 'task' || a.type.endsWith('Milestone') ? `${percentOf(a)}%` : '';
+    case 'cost':
+      return a.cost ? a.cost.toLocaleString('en-GB') : '';
+    case 'baselineFinish':
+      return b ? showInstant(b.finish, 'finish') : '';
+    case 'moved':
+      return b ? signed(view.finish[i] - b.finish) : '';
+  }
+}
+
+const signed = (minutes: number): string => {
+  const days = Math.round(minutes / MINUTES_PER_DAY);
+  return days === 0 ? '0' : `${days > 0 ? '+' : '-'}${Math.abs(days)}`;
+};
+
+/** The table that is printed, for CSV. */
+export function reportTable(input: Omit<Input, 'measure' | 'printed'>): { header: string[]; rows: string[][] } {
+  const full: Input = { ...input, measure: () => 0, printed: '' };
+  return { header: input.settings.columns.map((c) => titles[c]), rows: chosenRows(full).map((r) => input.settings.columns.map((c) => cell(full, r, c))) };
+}
+
+/** Lays the plan out on pages. */
+export function planReport(input: Input): Page[] {
+  const { settings, doc } = input;
+  const [short, long] = papers[settings.paper];
+  const width = settings.landscape ? long : short;
+  const height = settings.landscape ? short : long;
+  const rows = chosenRows(input);
+  const perPage = Math.max(1, Math.floor((height - 2 * MARGIN - HEAD - RULER - FOOT) / ROW));
+  const count = Math.max(1, Math.ceil(rows.length / perPage));
+  // The sheet never takes more than six tenths of the width: columns at the end give way first.
+  const columns: ReportColumn[] = [];
+  let sheet = 0;
+  for (const c of settings.columns) {
+    if (sheet + widths[c] > (width - 2 * MARGIN) * 0.62) continue;
+    columns.push(c);
+    sheet += widths[c];
+  }
+  const pages: Page[] = [];
+  for (let n = 0; n < count; n++) {
+    const page: Page = { width, height, shapes: [] };
+    const draw = new PageDrawing(input, page, columns, sheet);
+    draw.head(projectOf(doc).name);
+    draw.body(rows.slice(n * perPage, (n + 1) * perPage));
+    draw.foot(n + 1, count);
+    pages.push(page);
+  }
+  return pages;
+}
+
+class PageDrawing {
+  private readonly input: Input;
+  private readonly page: Page;
+  private readonly columns: ReportColumn[];
+  private readonly left: number;
+  private readonly right: number;
+  private readonly from: Instant;
+  private readonly perMinute: number;
+  private readonly top = MARGIN + HEAD;
+
+  constructor(input: Input, page: Page, columns: ReportColumn[], sheet: number) {
+    this.input = input;
+    this.page = page;
+    this.columns = columns;
+    this.left = MARGIN + sheet + 6;
+    this.right = page.width - MARGIN;
+    const { view, baseline } = input;
+    const span = Math.max(view.projectFinish, baseline?.projectFinish ?? 0) - view.projectStart || MINUTES_PER_DAY;
+    // Room for names beside the last bars.
+    this.perMinute = Math.max(this.right - this.left - 96, 60) / span;
+    this.from = view.projectStart;
+  }
+
+  private x(t: Instant): number {
+    return this.left + 4 + (t - this.from) * this.perMinute;
+  }
+
+  private put(...shapes: Shape[]): void {
+    this.page.shapes.push(...shapes);
+  }
+
+  private text(x: number, y: number, text: string, size = 8, face: Face = 'sans', fill: Extract<Shape, { kind: 'text' }>['fill'] = 'ink', align: 'left' | 'right' | 'centre' = 'left'): void {
+    if (text) this.put({ kind: 'text', x, y, text, size, face, fill, align });
+  }
+
+  private line(x1: number, y1: number, x2: number, y2: number, stroke: Extract<Shape, { kind: 'line' }>['stroke'] = 'hairline', line = 0.5, dash?: number[]): void {
+    this.put({ kind: 'line', x1, y1, x2, y2, stroke, line, ...(dash ? { dash } : {}) });
+  }
+
+  head(projectName: string): void {
+    const { settings, view, measure } = this.input;
+    // The mark: a small bird on a twig, drawn rather than placed, so that it prints sharp.
+    const [x, y] = [MARGIN, MARGIN];
+    this.put({ kind: 'polygon', points: [x, y + 15, x + 8, y + 12, x + 13, y + 5, x + 20, y + 5, x + 24, y + 9, x + 20, y + 10, x + 17, y + 17, x + 9, y + 20], fill: 'yellow' });
+    this.put({ kind: 'polygon', points: [x + 8, y + 15, x + 17, y + 13, x + 15, y + 18, x + 10, y + 19], fill: 'chestnut' });
+    this.text(MARGIN + 34, MARGIN + 14, fitText(measure, settings.title || projectName, this.page.width * 0.5, 17, 'serif'), 17, 'serif');
+    this.text(MARGIN + 34, MARGIN + 28, settings.subtitle || projectName, 8.5, 'sans', 'muted');
+    const figures: [string, string][] = [[showInstant(view.projectFinish, 'finish'), 'forecast finish']];
+    const s = view.summary;
+    if (s.againstBaseline !== null && settings.baseline) figures.push([`${s.againstBaseline > 0 ? '+' : ''}${s.againstBaseline} d`, `against ${s.baselineName ?? 'baseline'}`]);
+    if (s.toRequired !== null) figures.push([`${s.toRequired > 0 ? '+' : ''}${s.toRequired} d`, 'to required finish']);
+    if (s.dataDate) figures.push([showDay(Math.floor((parseInstant(s.dataDate) as number) / MINUTES_PER_DAY)), 'data date']);
+    let at = this.right;
+    for (const [value, caption] of figures.reverse()) {
+      const w = Math.max(measure(value, 11, 'serif'), measure(caption, 7.5, 'sans')) + 14;
+      this.text(at, MARGIN + 13, value, 11, 'serif', 'ink', 'right');
+      this.text(at, MARGIN + 24, caption, 7.5, 'sans', 'muted', 'right');
+      at -= w;
+    }
+    this.line(MARGIN, this.top - 6, this.right, this.top - 6, 'ink', 0.8);
+  }
+
+  private ruler(bottom: number): void {
+    const { view } = this.input;
+    const end = this.from + (this.right - this.left) / this.perMinute;
+    const monthWidth = 30 * MINUTES_PER_DAY * this.perMinute;
+    const step = monthWidth >= 22 ? 1 : monthWidth >= 8 ? 3 : 12;
+    const c = civilOf(Math.floor(this.from / MINUTES_PER_DAY));
+    for (let m = c.year * 12 + c.month - 1; ; m++) {
+      const [year, month] = [Math.floor(m / 12), (m % 12) + 1];
+      const t = dayOf(year, month, 1) * MINUTES_PER_DAY;
+      if (t > end) break;
+      if (t < this.from || (month - 1) % step !== 0) continue;
+      const label = month === 1 ? String(year) : monthNames[month - 1];
+      this.line(this.x(t), this.top + 6, this.x(t), bottom, 'hairline', 0.4);
+      if (this.x(t) + 22 < this.right) this.text(this.x(t) + 2, this.top + RULER - 8, label, 8, 'serif');
+    }
+    if (view.summary.dataDate) {
+      const x = this.x(parseInstant(view.summary.dataDate) as number);
+      this.line(x, this.top + 2, x, bottom, 'yellow', 1.4);
+    }
+  }
+
+  body(rows: OutlineRow[]): void {
+    const { measure, doc } = this.input;
+    const bottom = this.top + RULER + rows.length * ROW;
+    this.ruler(bottom);
+    let x = MARGIN;
+    for (const c of this.columns) {
+      const right = c !== 'code' && c !== 'name';
+      this.text(right ? x + widths[c] - 4 : x + 2, this.top + RULER - 8, titles[c], 7.5, 'sans', 'muted', right ? 'right' : 'left');
+      x += widths[c];
+    }
+    this.line(MARGIN, this.top + RULER - 3, this.right, this.top + RULER - 3, 'hairline', 0.6);
+    rows.forEach((row, n) => {
+      const y = this.top + RULER + n * ROW;
+      let left = MARGIN;
+      const wbs = row.kind === 'wbs';
+      const i = row.kind === 'activity' ? this.input.view.index.get(row.id) : undefined;
+      const critical = i !== undefined && this.input.view.critical[i] === 1;
+      for (const c of this.columns) {
+        const indent = c === 'name' ? row.depth * 7 : 0;
+        const face: Face = wbs && c === 'name' ? 'serif' : critical && c === 'float' ? 'sansBold' : 'sans';
+        const size = wbs && c === 'name' && row.depth === 0 ? 9.5 : 8;
+        const text = fitText(measure, cell(this.input, row, c), widths[c] - 6 - indent, size, face);
+        const right = c !== 'code' && c !== 'name';
+        this.text(right ? left + widths[c] - 4 : left + 2 + indent, y + 10, text, size, face, c === 'code' ? 'muted' : critical && c === 'float' ? 'chestnut' : 'ink', right ? 'right' : 'left');
+        left += widths[c];
+      }
+      this.line(MARGIN, y + ROW - 0.5, this.right, y + ROW - 0.5, 'hairline', 0.35);
+      if (wbs) this.spine(row.id, y + ROW / 2);
+      else this.bar(row, y + ROW / 2);
+    });
+    this.line(this.left, this.top + 2, this.left, bottom, 'hairline', 0.6);
+    if (rows.length === 0) this.text(MARGIN, this.top + RULER + 16, doc.activities.size ? 'No activity meets the choice of rows.' : 'The plan has no activities yet.', 9, 'sans', 'muted');
+  }
+
+  private spine(id: string, y: number): void {
+    const n = this.input.view.rollups.get(id);
+    if (!n || n.start === NONE) return;
+    this.put({ kind: 'rect', x: this.x(n.start), y: y - 0.8, w: Math.max(this.x(n.finish) - this.x(n.start), 1), h: 1.6, fill: 'ink' });
+    for (const x of [this.x(n.start), this.x(n.finish)]) this.put({ kind: 'polygon', points: [x - 1.6, y, x, y - 1.6, x + 1.6, y, x, y + 1.6], fill: 'ink' });
+  }
+
+  private bar(row: Extract<OutlineRow, { kind: 'activity' }>, y: number): void {
+    const { view, baseline, settings, measure } = this.input;
+    const i = view.index.get(row.id);
+    if (i === undefined) return;
+    const a = row.activity;
+    const [x1, x2] = [this.x(view.start[i]), this.x(view.finish[i])];
+    const critical = view.critical[i] === 1;
+    const b = settings.baseline ? baseline?.dates.get(row.id) : undefined;
+    if (b) {
+      const [p, q] = [this.x(b.start), Math.max(this.x(b.finish), this.x(b.start) + 1)];
+      this.line(p, y + 3.2, p, y + 5.2, 'muted', 0.5);
+      this.line(p, y + 5.2, q, y + 5.2, 'muted', 0.5);
+      this.line(q, y + 3.2, q, y + 5.2, 'muted', 0.5);
+    }
+    if (view.totalFloat[i] !== NONE && view.totalFloat[i] > 0 && a.type !== 'margin') this.line(x2 + 1, y, Math.min(this.x(view.lateFinish[i]), this.right), y, 'muted', 0.7, [0.8, 2]);
+    let labelAt = x2 + 4;
+    if (a.type === 'startMilestone' || a.type === 'finishMilestone') {
+      this.put({ kind: 'polygon', points: [x2 - 3.4, y, x2, y - 3.4, x2 + 3.4, y, x2, y + 3.4], fill: view.state[i] === 2 ? 'slate' : critical ? 'chestnut' : 'slateLight', stroke: critical && view.state[i] !== 2 ? 'chestnut' : 'slate', line: 0.5 });
+      labelAt = x2 + 6;
+    } else if (a.type === 'margin') {
+      this.put({ kind: 'rect', x: x1, y: y - 3, w: Math.max(x2 - x1, 1.5), h: 6, fill: 'paper', stroke: 'yellow', line: 1.2 });
+      this.put({ kind: 'rect', x: x1, y: y - 1.6, w: Math.max(x2 - x1, 0.5), h: 3.2, fill: 'yellow' });
+    } else {
+      const h = a.type === 'levelOfEffort' ? 2.2 : 6;
+      const dataDate = view.summary.dataDate === null ? view.start[i] : (parseInstant(view.summary.dataDate) as number);
+      const to = view.state[i] === 2 ? view.finish[i] : a.type === 'levelOfEffort' ? Math.min(dataDate, view.finish[i]) : view.state[i] === 1 ? Math.min(view.aheadFrom[i], view.finish[i]) : view.start[i];
+      const xm = Math.max(this.x(to), x1);
+      if (xm > x1) this.put({ kind: 'rect', x: x1, y: y - h / 2, w: xm - x1, h, fill: 'slate' });
+      if (x2 > xm || xm === x1) this.put({ kind: 'rect', x: xm, y: y - h / 2, w: Math.max(x2 - xm, 0.8), h, fill: 'slateLight' });
+      if (critical && a.type === 'task') this.put({ kind: 'rect', x: xm, y: y + 1, w: Math.max(x2 - xm, 0.8), h: 2, fill: 'chestnut' });
+    }
+    const name = fitText(measure, a.name, this.right - labelAt - 2, 7, 'sans');
+    if (name.length > 2) this.text(labelAt, y + 2.4, name, 7, 'sans');
+  }
+
+  foot(page: number, of: number): void {
+    const { settings, printed, baseline, measure } = this.input;
+    const y = this.page.height - MARGIN - 10;
+    this.line(MARGIN, y - 12, this.right, y - 12, 'hairline', 0.6);
+    if (settings.legend) {
+      let x = MARGIN;
+      const item = (name: string, draw: (x: number) => void): void => {
+        draw(x);
+        this.text(x + 22, y + 2.4, name, 7.5, 'sans', 'muted');
+        x += 22 + measure(name, 7.5, 'sans') + 14;
+      };
+      item('done', (a) => this.put({ kind: 'rect', x: a, y: y - 3, w: 18, h: 6, fill: 'slate' }));
+      item('ahead', (a) => this.put({ kind: 'rect', x: a, y: y - 3, w: 18, h: 6, fill: 'slateLight' }));
+      item('critical', (a) => this.put({ kind: 'rect', x: a, y: y - 3, w: 18, h: 6, fill: 'slateLight' }, { kind: 'rect', x: a, y: y + 1, w: 18, h: 2, fill: 'chestnut' }));
+      item('float', (a) => this.line(a, y, a + 18, y, 'muted', 0.7, [0.8, 2]));
+      item('margin', (a) => this.put({ kind: 'rect', x: a, y: y - 3, w: 18, h: 6, fill: 'paper', stroke: 'yellow', line: 1.2 }));
+      if (settings.baseline && baseline) item(`baseline: ${baseline.name}`, (a) => this.line(a, y + 2, a + 18, y + 2, 'muted', 0.5));
+      item('data date', (a) => this.line(a + 9, y - 5, a + 9, y + 5, 'yellow', 1.4));
+    }
+    this.text(this.right, y + 2.4, `printed ${printed} · page ${page} of ${of}`, 7.5, 'sans', 'muted', 'right');
+  }
+}

@@ -1,0 +1,35 @@
+/** The progress line: how far ahead or behind each activity is at the data date, against a baseline (rules, section 4). */
+import { percentOf } from '../commands/cells.ts';
+import type { Activity } from '../model/schema.ts';
+import type { CompiledCalendar } from '../time/calendar.ts';
+import type { Instant } from '../time/instant.ts';
+
+export interface ProgressPoint {
+  /** Where on the baseline bar the progress reached lies; the data date where it is as planned. */
+  at: Instant;
+  /** Working days of the activity's calendar; negative is behind. */
+  days: number;
+}
+
+/** The point up to which a baseline bar is done. Work that was neither due nor reported lies on the data date. */
+export function progressPoint(a: Activity, c: CompiledCalendar, baseline: { start: Instant; finish: Instant }, dataDate: Instant): ProgressPoint {
+  const finished = a.actualFinish !== null || (a.type !== 'task' && a.actualStart !== null);
+  const started = a.actualStart !== null;
+  let at: Instant;
+  if (finished) at = Math.max(baseline.finish, dataDate);
+  else if (!started) at = Math.min(baseline.start, dataDate);
+  else {
+    const from = c.position(baseline.start);
+    at = c.finishInstant(from + Math.round(((c.position(baseline.finish) - from) * percentOf(a)) / 100));
+    if (at < baseline.start) at = baseline.start;
+  }
+  return { at, days: Math.round(((c.position(at) - c.position(dataDate)) / c.minutesPerDay) * 10) / 10 || 0 };
+}
+
+/** Share of the baseline duration that lies before the data date, 0 to 100. */
+export function plannedPercent(c: CompiledCalendar, baseline: { start: Instant; finish: Instant }, dataDate: Instant): number {
+  const from = c.position(baseline.start);
+  const whole = c.position(baseline.finish) - from;
+  if (whole <= 0) return dataDate >= baseline.finish ? 100 : 0;
+  return Math.round(Math.min(1, Math.max(0, (c.position(dataDate) - from) / whole)) * 1000) / 10;
+}
