@@ -11,7 +11,7 @@ import { scheduleJson } from '@yellowhammer/core/schedule/schedule-json';
 
 function print(value: unknown): void {
   const bytes = Buffer.from(`${JSON.stringify(value)}\n`);
-  for (let at = 0; at < bytes.length; ) {
+  for (let at = 0; at < bytes.length;) {
     try {
       at += writeSync(1, bytes, at);
     } catch (e) {

@@ -29,7 +29,11 @@ export const calendars: Calendar[] = [
     rank: 1,
     name: 'Island week',
     week: [...Array.from({ length: 6 }, () => [h(7, 12), h(12.5, 17.5)]), []],
-    exceptions: [winterStop, holiday('Harbour Day', '2026-06-19'), { name: 'overtime for the scaffold', from: '2026-07-05', to: '2026-07-05', yearly: false, work: [h(7, 12), h(12.5, 17.5)] }],
+    exceptions: [
+      winterStop,
+      holiday('Harbour Day', '2026-06-19'),
+      { name: 'overtime for the scaffold', from: '2026-07-05', to: '2026-07-05', yearly: false, work: [h(7, 12), h(12.5, 17.5)] },
+    ],
   },
   {
     ...blank,

@@ -26,7 +26,10 @@ export function largePlan(size: number, seed: number): Document {
   const int = (a: number, b: number): number => a + Math.floor(r() * (b - a + 1));
   const pick = <T>(list: readonly T[]): T => list[int(0, list.length - 1)];
   let n = 0;
-  const doc = newProject({ code: `GEN${size}`, name: `Generated plan of ${size}`, plannedStart: '2026-03-02T08:00', requiredFinish: null, calendar: calendars[0] }, () => `g${++n}`);
+  const doc = newProject(
+    { code: `GEN${size}`, name: `Generated plan of ${size}`, plannedStart: '2026-03-02T08:00', requiredFinish: null, calendar: calendars[0] },
+    () => `g${++n}`,
+  );
   const changes: Change[] = calendars.slice(1, 4).map((c) => ({ table: 'calendars', id: c.id, before: null, after: c }));
   const areas = Math.max(1, Math.round(size / 400));
   const nodes: string[] = [];
@@ -65,13 +68,25 @@ export function largePlan(size: number, seed: number): Document {
     };
     changes.push({ table: 'activities', id: row.id, before: null, after: row });
   }
+  // Each activity has a time in its area; links run from earlier to later times only, so areas go on side by side.
+  const perArea = perNode * 20;
   for (let i = 1; i < size; i++) {
-    // Mostly the work before it in its floor; the first of a floor follows the same floor of an earlier block.
+    const at = i % perArea;
+    // Mostly the work before it in its floor; the first of a floor follows some work of the floor before.
     if (i % perNode !== 0) addLink(i - 1 - int(0, Math.min(2, (i % perNode) - 1)), i);
-    else if (i >= perNode * 5) addLink(i - perNode * 5 + int(0, Math.floor(perNode / 3)), i);
-    if (r() < 0.62 && i > 5) addLink(Math.max(0, i - int(2, Math.min(i, perNode * 3))), i);
+    else if (at >= perNode) addLink(i - perNode + int(0, perNode - 1), i);
+    if (r() < 0.62 && at > 5) {
+      const other = int(0, Math.floor((size - 1) / perArea)) * perArea + int(0, at - 3);
+      if (other < size) addLink(other, i);
+    }
   }
-  applyChanges(doc, changes.filter((c) => c.table !== 'links'));
-  applyChanges(doc, changes.filter((c) => c.table === 'links'));
+  applyChanges(
+    doc,
+    changes.filter((c) => c.table !== 'links'),
+  );
+  applyChanges(
+    doc,
+    changes.filter((c) => c.table === 'links'),
+  );
   return doc;
 }

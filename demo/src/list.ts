@@ -28,7 +28,10 @@ export function buildList(doc: Document, text: string, calendars: Record<string,
   const nodes: string[] = [];
   const links: { id: string; text: string }[] = [];
   let below: RowRef | null = null;
-  for (const line of text.split('\n').map((l) => l.trim()).filter(Boolean)) {
+  for (const line of text
+    .split('\n')
+    .map((l) => l.trim())
+    .filter(Boolean)) {
     const heading = /^(#+) (.*)$/.exec(line);
     if (heading) {
       const depth = heading[1].length;
@@ -44,7 +47,10 @@ export function buildList(doc: Document, text: string, calendars: Record<string,
     const calendarId = calendars[letter];
     const duration = type === 'task' || margin ? (parseDuration(size.replace('margin', ''), dayLengths(doc, { calendarId })) ?? 0) : 0;
     const fields: Partial<Activity> = {};
-    for (const part of more.split(';').map((p) => p.trim()).filter(Boolean)) {
+    for (const part of more
+      .split(';')
+      .map((p) => p.trim())
+      .filter(Boolean)) {
       if (part.startsWith('cost=')) fields.cost = Number(part.slice(5));
       else if (part.startsWith('deadline=')) fields.deadline = part.slice(9);
       else {
@@ -58,7 +64,11 @@ export function buildList(doc: Document, text: string, calendars: Record<string,
     if (predecessors) links.push({ id, text: predecessors });
   }
   const byCode = activitiesByCode(doc);
-  for (const l of links) must(doc, setTypedLinks(doc, l.id, 'predecessors', l.text, (a) => dayLengths(doc, a), newId, byCode));
+  for (const l of links)
+    must(
+      doc,
+      setTypedLinks(doc, l.id, 'predecessors', l.text, (a) => dayLengths(doc, a), newId, byCode),
+    );
 }
 
 /** Sets fields of one activity by its number. */

@@ -3,7 +3,7 @@ import { applyChanges } from '@yellowhammer/core/change/change';
 import { dayLengths } from '@yellowhammer/core/commands/cells';
 import { type Entry, takeOver } from '@yellowhammer/core/commands/update';
 import { copyDocument, type Document } from '@yellowhammer/core/model/document';
-import { schedule } from '@yellowhammer/core/schedule/compute';
+import { schedule } from '@yellowhammer/core/schedule/schedule';
 import { State, Type } from '@yellowhammer/core/schedule/network';
 import { formatInstant, parseInstant } from '@yellowhammer/core/time/instant';
 import { must } from './list.ts';

@@ -16,7 +16,10 @@ function begin(code: string, name: string, plannedStart: string, requiredFinish:
   const newId = counter(`${code.toLowerCase()}-`);
   const first = calendars.find((c) => c.id === project);
   const doc = newProject({ code, name, plannedStart, requiredFinish, currency: 'crowns', calendar: first }, newId);
-  applyChanges(doc, calendars.filter((c) => c.id !== project).map((c) => ({ table: 'calendars', id: c.id, before: null, after: c })));
+  applyChanges(
+    doc,
+    calendars.filter((c) => c.id !== project).map((c) => ({ table: 'calendars', id: c.id, before: null, after: c })),
+  );
   return { doc, newId };
 }
 
@@ -52,9 +55,18 @@ export function sky(): ProjectFile {
   statusUpdate(doc, copies, '2026-08-31T08:00', august, '2026-08-31T09:05:00.000Z', newId);
   // After the storm the plan was made anew, and kept as a second baseline.
   const storm = activityOf(doc, '330');
-  const [id] = must(doc, addActivity(doc, { kind: 'activity', id: storm }, { code: '332', name: 'Repair storm damage to temporary roof', duration: 5 * 600, calendarId: 'island' }, newId));
-  must(doc, setTypedLinks(doc, id, 'predecessors', '330fs+10d', (a) => dayLengths(doc, a), newId));
-  must(doc, setTypedLinks(doc, id, 'successors', '555', (a) => dayLengths(doc, a), newId));
+  const [id] = must(
+    doc,
+    addActivity(doc, { kind: 'activity', id: storm }, { code: '332', name: 'Repair storm damage to temporary roof', duration: 5 * 600, calendarId: 'island' }, newId),
+  );
+  must(
+    doc,
+    setTypedLinks(doc, id, 'predecessors', '330fs+10d', (a) => dayLengths(doc, a), newId),
+  );
+  must(
+    doc,
+    setTypedLinks(doc, id, 'successors', '555', (a) => dayLengths(doc, a), newId),
+  );
   baseline(doc, copies, newId, 'Re-plan after storm', 'Agreed with the trust on 12 October 2026.', '2026-10-12T13:30:00.000Z');
   const outOfSequence = { outOfSequence: { start: '2026-10-05T07:00', finish: '2026-10-09T17:30' } };
   statusUpdate(doc, copies, '2026-11-02T07:00', { ...november, '835': outOfSequence }, '2026-11-02T10:20:00.000Z', newId);

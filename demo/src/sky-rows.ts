@@ -131,7 +131,7 @@ ${level(5, 520, 'gallery', '490, 325', [10, 16, 28, 9, 6])}
 920 | Remote operation trial | 12d | N | 910, 915ss+4d | cost=7600
 925 | Observatory accepted | finish | N | 915, 920 |
 # Opening
-950 | Train guides and boat crew | 8d | I | 890 | cost=6800
+950 | Train guides and boat crew | 8d | I | 890, 925fs-20d | cost=6800
 955 | Safety inspection | 2d | M | 890, 835, 655 | cost=2900
 960 | Trial nights with visitors | 12d | N | 925, 950, 955 | cost=5300
 965 | Strike camp and make good | 8d | I | 890, 660 | cost=9400

@@ -124,7 +124,8 @@ export function createApp(store: Store): Express {
   return app;
 }
 
-export const zodProblems = (e: z.ZodError): Problem[] => e.issues.slice(0, 20).map((i) => problem('WRONG_VALUE', `${i.path.join('.') || 'the request'}: ${i.message}`, { field: i.path.join('.') }));
+export const zodProblems = (e: z.ZodError): Problem[] =>
+  e.issues.slice(0, 20).map((i) => problem('WRONG_VALUE', `${i.path.join('.') || 'the request'}: ${i.message}`, { field: i.path.join('.') }));
 
 /** Server-sent events: every entry after the revision that the window knows. */
 function events(store: Store, req: Request<{ id: string }>, res: Response): void {
@@ -145,9 +146,11 @@ function events(store: Store, req: Request<{ id: string }>, res: Response): void
 
 // Express tells error handlers by their four arguments.
 const onError: ErrorRequestHandler = (e: { type?: string; message?: string }, _req, res, _next) => {
-  if (e.type === 'entity.too.large') return refuse(res, 413, [problem('TOO_LARGE', `That is larger than ${LARGEST_FILE / 1024 / 1024} MB, more than is taken. Nothing was changed.`)]);
+  if (e.type === 'entity.too.large')
+    return refuse(res, 413, [problem('TOO_LARGE', `That is larger than ${LARGEST_FILE / 1024 / 1024} MB, more than is taken. Nothing was changed.`)]);
   if (e.type === 'entity.parse.failed') return refuse(res, 400, [problem('NOT_JSON', `This is not readable as JSON: ${e.message ?? ''}. Nothing was changed.`)]);
-  if (e.type?.startsWith('encoding') || e.type?.startsWith('charset') || e.type?.startsWith('request')) return refuse(res, 400, [problem('UNREADABLE', 'The request could not be read. Nothing was changed.')]);
+  if (e.type?.startsWith('encoding') || e.type?.startsWith('charset') || e.type?.startsWith('request'))
+    return refuse(res, 400, [problem('UNREADABLE', 'The request could not be read. Nothing was changed.')]);
   console.error(e);
   refuse(res, 500, [problem('BUG', 'Something went wrong on the server. Nothing was changed.')]);
 };

@@ -17,7 +17,9 @@ export function openDatabase(path: string): Db {
   db.pragma('foreign_keys = ON');
   db.pragma('busy_timeout = 5000');
   const done = db.pragma('user_version', { simple: true }) as number;
-  const files = readdirSync(folder).filter((f) => f.endsWith('.sql')).sort();
+  const files = readdirSync(folder)
+    .filter((f) => f.endsWith('.sql'))
+    .sort();
   for (const file of files) {
     const number = Number(file.slice(0, 3));
     if (number <= done) continue;

@@ -6,7 +6,11 @@ import type { Face, Measure } from '@yellowhammer/core/report/scene';
 
 const require = createRequire(import.meta.url);
 const subsets = ['latin', 'latin-ext', 'cyrillic', 'cyrillic-ext', 'greek', 'greek-ext', 'vietnamese'];
-const files: Record<Face, string> = { sans: 'source-sans-3/files/source-sans-3-%-400-normal.woff', sansBold: 'source-sans-3/files/source-sans-3-%-600-normal.woff', serif: 'source-serif-4/files/source-serif-4-%-600-normal.woff' };
+const files: Record<Face, string> = {
+  sans: 'source-sans-3/files/source-sans-3-%-400-normal.woff',
+  sansBold: 'source-sans-3/files/source-sans-3-%-600-normal.woff',
+  serif: 'source-serif-4/files/source-serif-4-%-600-normal.woff',
+};
 
 export interface LoadedFont {
   key: string;

@@ -6,7 +6,7 @@ import { projectOf } from '@yellowhammer/core/model/document';
 import { problem } from '@yellowhammer/core/model/problem';
 import { planReport, reportColumns, type ReportSettings, reportTable } from '@yellowhammer/core/report/plan-report';
 import { papers, type Paper } from '@yellowhammer/core/report/scene';
-import { schedule } from '@yellowhammer/core/schedule/compute';
+import { schedule } from '@yellowhammer/core/schedule/schedule';
 import { baselineViewOf, viewOf } from '@yellowhammer/core/schedule/view';
 import { showDay } from '@yellowhammer/core/time/typed-date';
 import { measure } from './fonts.ts';
@@ -54,7 +54,16 @@ export function reportRoutes(app: Express, store: Store): void {
     const baseline = old && copy ? baselineViewOf(project.baselineId as string, doc.snapshots.get(project.baselineId as string)?.name ?? '', copy, old) : null;
     const settings: ReportSettings = parsed.data;
     const view = viewOf(doc, computed, problems, old?.projectFinish);
-    return { doc, view, baseline, settings, measure, printed: showDay(Math.floor(Date.now() / 86_400_000)), name: project.code.replace(/[^\w-]+/g, '_'), title: settings.title || project.name };
+    return {
+      doc,
+      view,
+      baseline,
+      settings,
+      measure,
+      printed: showDay(Math.floor(Date.now() / 86_400_000)),
+      name: project.code.replace(/[^\w-]+/g, '_'),
+      title: settings.title || project.name,
+    };
   };
 
   app.get('/api/projects/:id/report', (req, res) => {

@@ -174,12 +174,14 @@ export class Store {
     const doc = loaded ? copyDocument(loaded.doc) : emptyDocument();
     applyChanges(doc, changes);
     for (const a of doc.activities.values()) {
-      if (a.wbsId !== null && !doc.wbs.has(a.wbsId)) return problem('UNKNOWN_WBS', `${labelOf(a)}: its WBS node is not there (any more).`, { table: 'activities', id: a.id, field: 'wbsId' });
+      if (a.wbsId !== null && !doc.wbs.has(a.wbsId))
+        return problem('UNKNOWN_WBS', `${labelOf(a)}: its WBS node is not there (any more).`, { table: 'activities', id: a.id, field: 'wbsId' });
       if (a.calendarId !== null && !doc.calendars.has(a.calendarId))
         return problem('UNKNOWN_CALENDAR', `${labelOf(a)}: its calendar is not there (any more).`, { table: 'activities', id: a.id, field: 'calendarId' });
     }
     for (const l of doc.links.values())
-      if (!doc.activities.has(l.from) || !doc.activities.has(l.to)) return problem('UNKNOWN_ACTIVITY', `Link ${l.id}: an activity of it is not there (any more).`, { table: 'links', id: l.id });
+      if (!doc.activities.has(l.from) || !doc.activities.has(l.to))
+        return problem('UNKNOWN_ACTIVITY', `Link ${l.id}: an activity of it is not there (any more).`, { table: 'links', id: l.id });
     return problem('REFERENCE', 'A row refers to another that is not there (any more). Nothing was changed.');
   }
 
@@ -251,4 +253,3 @@ const entryOf = (r: RawEntry): LogEntry => ({
   at: r.at,
   changes: JSON.parse(r.changes) as Change[],
 });
-

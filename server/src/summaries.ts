@@ -1,6 +1,6 @@
 /** What the list of projects shows: computed by the core, kept until the revision changes. */
 import { projectOf } from '@yellowhammer/core/model/document';
-import { schedule } from '@yellowhammer/core/schedule/compute';
+import { schedule } from '@yellowhammer/core/schedule/schedule';
 import { summarise, type Summary } from '@yellowhammer/core/rollup/summary';
 import type { ProjectHead, Store } from './store.ts';
 
@@ -37,4 +37,3 @@ export class Summaries {
     return summary;
   }
 }
-

@@ -52,7 +52,9 @@ export function checkChanges(loose: readonly z.infer<typeof looseChange>[]): { c
     const parsed = c.after === null || c.after === undefined ? null : schema.safeParse(c.after);
     if (parsed && !parsed.success) {
       const issue = parsed.error.issues[0];
-      problems.push(problem('WRONG_VALUE', `${c.table} ${c.id}: ${issue.path.join('.') || 'the row'}: ${issue.message}`, { table: c.table, id: c.id, field: issue.path.join('.') }));
+      problems.push(
+        problem('WRONG_VALUE', `${c.table} ${c.id}: ${issue.path.join('.') || 'the row'}: ${issue.message}`, { table: c.table, id: c.id, field: issue.path.join('.') }),
+      );
       continue;
     }
     const after = parsed ? (parsed.data as Row) : null;
@@ -140,7 +142,11 @@ export class Draft {
     }
   }
 
-  patch<T extends 'project' | 'calendars' | 'wbs' | 'activities' | 'links' | 'snapshots'>(table: T, id: string, fields: Partial<Extract<ReturnType<Document[T]['get']>, object>>): void {
+  patch<T extends 'project' | 'calendars' | 'wbs' | 'activities' | 'links' | 'snapshots'>(
+    table: T,
+    id: string,
+    fields: Partial<Extract<ReturnType<Document[T]['get']>, object>>,
+  ): void {
     const row = this.get(table, id);
     if (row) this.set(table, id, { ...(row as object), ...(fields as object) } as Row);
   }

@@ -15,7 +15,13 @@ export function addCalendar(doc: Document, args: { name: string; copyOf?: string
   const origin = args.copyOf ? doc.calendars.get(args.copyOf) : undefined;
   const ranks = [...doc.calendars.values()].map((c) => c.rank);
   const row: Calendar = {
-    ...(origin ?? { basedOn: args.basedOn ?? null, week: args.basedOn ? null : Array.from({ length: 7 }, (_, i) => (i < 5 ? [[480, 1020]] : [])) as Calendar['week'], exceptions: [], hoursPerDay: null, daysPerWeek: null }),
+    ...(origin ?? {
+      basedOn: args.basedOn ?? null,
+      week: args.basedOn ? null : (Array.from({ length: 7 }, (_, i) => (i < 5 ? [[480, 1020]] : [])) as Calendar['week']),
+      exceptions: [],
+      hoursPerDay: null,
+      daysPerWeek: null,
+    }),
     id,
     rank: Math.max(-1, ...ranks) + 1,
     name,
@@ -66,7 +72,9 @@ export function calendarUses(doc: Document, id: string): { project: boolean; act
   return {
     project: projectOf(doc).calendarId === id,
     activities: [...doc.activities.values()].filter((a) => a.calendarId === id).map(labelOf),
-    calendars: ordered(doc, 'calendars').filter((c) => c.basedOn === id).map((c) => c.name),
+    calendars: ordered(doc, 'calendars')
+      .filter((c) => c.basedOn === id)
+      .map((c) => c.name),
     links: [...doc.links.values()].filter((l) => l.lagCalendar === `calendar:${id}`).length,
   };
 }

@@ -10,7 +10,23 @@ import { parseTypedDate, showDay, showInstant } from '../time/typed-date.ts';
 import { type ByCode, setTypedLinks } from './links.ts';
 import { count, done, type NewId, type Outcome, refused } from './result.ts';
 
-export const editableColumns = ['code', 'name', 'type', 'duration', 'predecessors', 'successors', 'constraint', 'deadline', 'calendar', 'percent', 'cost', 'actualStart', 'actualFinish', 'remaining', 'notes'] as const;
+export const editableColumns = [
+  'code',
+  'name',
+  'type',
+  'duration',
+  'predecessors',
+  'successors',
+  'constraint',
+  'deadline',
+  'calendar',
+  'percent',
+  'cost',
+  'actualStart',
+  'actualFinish',
+  'remaining',
+  'notes',
+] as const;
 export type EditableColumn = (typeof editableColumns)[number];
 
 /** Lengths of a day and a week in an activity's calendar. */
@@ -72,7 +88,10 @@ export function showTypedDate(text: string): string {
 /** Reads `start not before 12 mar`; a list is parted by commas. */
 export function parseConstraints(doc: Document, text: string): { constraints: Constraint[] } | { error: string } {
   const constraints: Constraint[] = [];
-  for (const part of text.split(/[,;]/).map((p) => p.trim()).filter(Boolean)) {
+  for (const part of text
+    .split(/[,;]/)
+    .map((p) => p.trim())
+    .filter(Boolean)) {
     const kind = [...constraintKinds].sort((a, b) => constraintNames[b].length - constraintNames[a].length).find((k) => part.toLowerCase().startsWith(constraintNames[k]));
     if (!kind) return { error: `${part} is no constraint. Type one of: ${constraintKinds.map((k) => constraintNames[k]).join(', ')}, with a date.` };
     const rest = part.slice(constraintNames[kind].length).trim();
@@ -207,19 +226,33 @@ export function setActivities(doc: Document, ids: readonly string[], fields: Par
     draft.set('activities', id, next);
   }
   const one = ids.length === 1 ? doc.activities.get(ids[0]) : undefined;
-  const what = Object.keys(fields).map((f) => fieldNames[f] ?? f).join(', ');
+  const what = Object.keys(fields)
+    .map((f) => fieldNames[f] ?? f)
+    .join(', ');
   return done(`Set ${what} of ${one ? labelOf(one) : count(ids.length, 'activity')}`, draft.changes);
 }
 
-const fieldNames: Record<string, string> = { code: 'number', wbsId: 'WBS node', calendarId: 'calendar', actualStart: 'actual start', actualFinish: 'actual finish', levellingDelay: 'levelling delay', remaining: 'remaining duration' };
+const fieldNames: Record<string, string> = {
+  code: 'number',
+  wbsId: 'WBS node',
+  calendarId: 'calendar',
+  actualStart: 'actual start',
+  actualFinish: 'actual finish',
+  levellingDelay: 'levelling delay',
+  remaining: 'remaining duration',
+};
 
 /** Why progress fields cannot stand as they are; undefined where they can (rules, section 4). */
 export function progressError(a: Activity, dataDate: string | null): string | undefined {
-  for (const [field, word] of [['actualStart', 'actual start'], ['actualFinish', 'actual finish']] as const) {
+  for (const [field, word] of [
+    ['actualStart', 'actual start'],
+    ['actualFinish', 'actual finish'],
+  ] as const) {
     const t = a[field];
     if (t === null) continue;
     if (dataDate === null) return 'the project has no data date yet. Set the data date before entering actual dates.';
-    if (t > dataDate) return `the ${word} ${showTypedDate(t)} lies after the data date ${showTypedDate(dataDate)}. Enter a date up to the data date, or move the data date in Update.`;
+    if (t > dataDate)
+      return `the ${word} ${showTypedDate(t)} lies after the data date ${showTypedDate(dataDate)}. Enter a date up to the data date, or move the data date in Update.`;
   }
   if (a.type === 'task') {
     if (a.actualFinish !== null && a.actualStart === null) return 'an actual finish needs an actual start. Enter the actual start first.';

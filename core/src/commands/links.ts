@@ -150,7 +150,15 @@ export function formatLink(other: Pick<Activity, 'code'>, link: Pick<Link, 'type
 }
 
 /** Makes the predecessors (or successors) of an activity what is typed: links are added, changed and deleted to fit. */
-export function setTypedLinks(doc: Document, id: string, side: 'predecessors' | 'successors', text: string, lengths: (a: Activity) => DayLengths, newId: NewId, byCode: ByCode = activitiesByCode(doc)): Outcome {
+export function setTypedLinks(
+  doc: Document,
+  id: string,
+  side: 'predecessors' | 'successors',
+  text: string,
+  lengths: (a: Activity) => DayLengths,
+  newId: NewId,
+  byCode: ByCode = activitiesByCode(doc),
+): Outcome {
   const own = doc.activities.get(id);
   if (!own) return refused('UNKNOWN_ACTIVITY', 'That activity is not in the plan any more.');
   const where = { table: 'activities', id, label: labelOf(own), field: side };
@@ -182,4 +190,3 @@ export function setTypedLinks(doc: Document, id: string, side: 'predecessors' | 
   }
   return done(`Set ${side} of ${own.code}`, draft.changes);
 }
-

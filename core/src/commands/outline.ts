@@ -118,8 +118,8 @@ export function addActivity(doc: Document, below: RowRef | null, args: NewActivi
 /** Adds a WBS node below a row: after the row's own node, at the same level as a node, at the end of the top for none. */
 export function addWbs(doc: Document, below: RowRef | null, name: string, newId: NewId, inside = false): Outcome {
   const draft = new Draft(doc);
-  let parent: string | null = null;
-  let after: string | null = null;
+  let parent: string | null;
+  let after: string | null;
   if (!below) ({ parent, after } = place(doc, null));
   else if (below.kind === 'wbs' && inside) {
     parent = below.id;
@@ -274,5 +274,7 @@ export function dropRows(doc: Document, refs: readonly RowRef[], target: RowRef,
 
 /** Ids in outline order, as "link the selected in order" and copying want them. */
 export function inOutlineOrder(doc: Document, ids: ReadonlySet<string>): RowRef[] {
-  return outlineRows(doc).filter((r) => ids.has(r.id)).map((r) => ({ kind: r.kind, id: r.id }));
+  return outlineRows(doc)
+    .filter((r) => ids.has(r.id))
+    .map((r) => ({ kind: r.kind, id: r.id }));
 }

@@ -21,7 +21,14 @@ export function foldChanges(changes: readonly Change[]): Change[] {
  * Pastes a block of texts at a row and a column: cells of existing activities are overwritten going down, what goes
  * past the last row (null in `rows`) becomes new activities. All or nothing: a wrong cell is named and nothing is taken.
  */
-export function pasteCells(doc: Document, rows: readonly (RowRef | null)[], columns: readonly (EditableColumn | null)[], texts: readonly (readonly string[])[], newId: NewId, below: RowRef | null = null): Outcome {
+export function pasteCells(
+  doc: Document,
+  rows: readonly (RowRef | null)[],
+  columns: readonly (EditableColumn | null)[],
+  texts: readonly (readonly string[])[],
+  newId: NewId,
+  below: RowRef | null = null,
+): Outcome {
   const work = copyDocument(doc);
   const all: Change[] = [];
   const made: string[] = [];
@@ -37,7 +44,8 @@ export function pasteCells(doc: Document, rows: readonly (RowRef | null)[], colu
   const targets: string[] = [];
   for (let i = 0; i < texts.length; i++) {
     const row = rows[i];
-    if (row?.kind === 'wbs') return refused('PASTE_ON_WBS', `Row ${i + 1} of what is pasted would fall on a WBS node. Paste onto activities, or below the last one. Nothing was pasted.`);
+    if (row?.kind === 'wbs')
+      return refused('PASTE_ON_WBS', `Row ${i + 1} of what is pasted would fall on a WBS node. Paste onto activities, or below the last one. Nothing was pasted.`);
     if (row) {
       targets.push(row.id);
       continue;
@@ -56,7 +64,10 @@ export function pasteCells(doc: Document, rows: readonly (RowRef | null)[], colu
     if (!column) continue;
     // Rows copied and pasted again bring their numbers along; new rows keep their own where one is taken.
     if (column === 'code' && !rows[i] && activitiesByCode(work).has(text.trim().toLowerCase())) continue;
-    const no = take(setCell(work, targets[i], column, text, newId, column === 'code' ? undefined : order(column) === 2 ? activitiesByCode(work) : undefined), `Row ${i + 1}, ${column}`);
+    const no = take(
+      setCell(work, targets[i], column, text, newId, column === 'code' ? undefined : order(column) === 2 ? activitiesByCode(work) : undefined),
+      `Row ${i + 1}, ${column}`,
+    );
     if (no) return no;
   }
   const changes = foldChanges(all);

@@ -70,14 +70,19 @@ const settingNames: Partial<Record<keyof Project, string>> = {
 /** Changes settings of the project. Actuals must not come to lie after an earlier data date. */
 export function setProject(doc: Document, fields: Partial<Omit<Project, 'id' | 'rank' | 'options'>>): Outcome {
   const project = projectOf(doc);
-  if (fields.calendarId !== undefined && !doc.calendars.has(fields.calendarId)) return refused('UNKNOWN_CALENDAR', 'That calendar is not in the project.', { table: 'project', field: 'calendarId' });
-  if (fields.baselineId && doc.snapshots.get(fields.baselineId)?.kind !== 'baseline') return refused('UNKNOWN_BASELINE', 'That baseline is not in the project.', { table: 'project', field: 'baselineId' });
+  if (fields.calendarId !== undefined && !doc.calendars.has(fields.calendarId))
+    return refused('UNKNOWN_CALENDAR', 'That calendar is not in the project.', { table: 'project', field: 'calendarId' });
+  if (fields.baselineId && doc.snapshots.get(fields.baselineId)?.kind !== 'baseline')
+    return refused('UNKNOWN_BASELINE', 'That baseline is not in the project.', { table: 'project', field: 'baselineId' });
   if (fields.dataDate !== undefined) {
     const limit = fields.dataDate === null ? -Infinity : (parseInstant(fields.dataDate) as number);
     for (const a of doc.activities.values()) {
       const last = Math.max(...[a.actualStart, a.actualFinish].map((t) => (t === null ? -Infinity : (parseInstant(t) as number))));
       if (last > limit)
-        return refused('ACTUAL_AFTER_DATA_DATE', `${a.code} ${a.name} has an actual date after that data date. Take the actual back first, or choose a later data date.`, { table: 'activities', id: a.id });
+        return refused('ACTUAL_AFTER_DATA_DATE', `${a.code} ${a.name} has an actual date after that data date. Take the actual back first, or choose a later data date.`, {
+          table: 'activities',
+          id: a.id,
+        });
     }
   }
   const draft = new Draft(doc);
@@ -113,7 +118,8 @@ export function snapshotChange(doc: Document, args: { id: string; kind: Snapshot
 /** Keeps a baseline and compares with it from now on. */
 export function keepBaseline(doc: Document, args: { id: string; name: string; description: string; at: string }): Outcome {
   if (!args.name.trim()) return refused('NAME_NEEDED', 'Give the baseline a name, so that it can be told from others.', { field: 'name' });
-  if ([...doc.snapshots.values()].some((s) => s.kind === 'baseline' && s.name === args.name.trim())) return refused('NAME_TAKEN', `There is a baseline ${args.name.trim()} already. Choose another name.`, { field: 'name' });
+  if ([...doc.snapshots.values()].some((s) => s.kind === 'baseline' && s.name === args.name.trim()))
+    return refused('NAME_TAKEN', `There is a baseline ${args.name.trim()} already. Choose another name.`, { field: 'name' });
   if (doc.activities.size === 0) return refused('NOTHING_TO_KEEP', 'The plan has no activities yet. Add some before keeping a baseline.');
   const draft = new Draft(doc);
   draft.set('snapshots', args.id, snapshotChange(doc, { ...args, name: args.name.trim(), kind: 'baseline' }).after);

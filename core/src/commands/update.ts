@@ -71,7 +71,10 @@ export function takeOver(doc: Document, args: { dataDate: string; entries: Reado
   const project = projectOf(doc);
   if (parseInstant(args.dataDate) === undefined) return refused('WRONG_DATE', 'The new data date cannot be read.', { field: 'dataDate' });
   if (project.dataDate !== null && args.dataDate < project.dataDate)
-    return refused('DATA_DATE_BACK', `The new data date lies before the present one, ${showTypedDate(project.dataDate)}. Go back to a restore point instead.`, { table: 'project', field: 'dataDate' });
+    return refused('DATA_DATE_BACK', `The new data date lies before the present one, ${showTypedDate(project.dataDate)}. Go back to a restore point instead.`, {
+      table: 'project',
+      field: 'dataDate',
+    });
   const problems = entryProblems(doc, args.dataDate, args.entries);
   for (const a of doc.activities.values()) {
     if (args.entries.has(a.id)) continue;
@@ -83,7 +86,14 @@ export function takeOver(doc: Document, args: { dataDate: string; entries: Reado
   const draft = entryChanges(doc, args.dataDate, args.entries);
   const before = snapshotChange(doc, { id: newId(), kind: 'restorePoint', name: `Before status update ${number}`, at: args.at });
   draft.set('snapshots', before.id, before.after);
-  const after = snapshotChange(doc, { id: newId(), kind: 'statusUpdate', name: `Status update ${number}`, description: `${count(args.entries.size, 'entry', 'entries')}`, at: args.at, dataDate: args.dataDate });
+  const after = snapshotChange(doc, {
+    id: newId(),
+    kind: 'statusUpdate',
+    name: `Status update ${number}`,
+    description: `${count(args.entries.size, 'entry', 'entries')}`,
+    at: args.at,
+    dataDate: args.dataDate,
+  });
   draft.set('snapshots', after.id, { ...after.after, rank: (before.after?.rank ?? 0) + 1 } as typeof after.after);
   return done(`Status update ${number}, data date ${showTypedDate(args.dataDate)}`, draft.changes, [before.id, after.id]);
 }

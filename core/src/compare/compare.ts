@@ -79,7 +79,8 @@ function sides({ doc, computed: r }: State): { sides: Map<string, Side>; nodeOf:
   });
   const perDay = projectCalendar(doc, r).minutesPerDay;
   for (const [id, n] of rollUp(doc, r))
-    if (n.start !== NONE && id !== '') out.set(`wbs ${id}`, { start: n.start, finish: n.finish, duration: n.duration, perDay, float: n.float === NONE ? null : n.float, percent: n.percent });
+    if (n.start !== NONE && id !== '')
+      out.set(`wbs ${id}`, { start: n.start, finish: n.finish, duration: n.duration, perDay, float: n.float === NONE ? null : n.float, percent: n.percent });
   return { sides: out, nodeOf };
 }
 
@@ -96,12 +97,36 @@ export function compareStates(before: State, after: State): Comparison {
     seen.add(key);
     const c = row.kind === 'wbs' ? calendar : net.calendars[net.calendar[b.nodeOf.get(row.id) ?? 0]];
     const critical = row.kind === 'activity' && after.computed.critical[b.nodeOf.get(row.id) ?? 0] === 1;
-    rows.push(rowOf(row.kind, row.id, row.kind === 'wbs' ? row.code : row.activity.code, row.kind === 'wbs' ? row.node.name : row.activity.name, row.depth, a.sides.get(key) ?? null, b.sides.get(key) ?? null, c, critical));
+    rows.push(
+      rowOf(
+        row.kind,
+        row.id,
+        row.kind === 'wbs' ? row.code : row.activity.code,
+        row.kind === 'wbs' ? row.node.name : row.activity.name,
+        row.depth,
+        a.sides.get(key) ?? null,
+        b.sides.get(key) ?? null,
+        c,
+        critical,
+      ),
+    );
   }
   for (const row of outlineRows(before.doc)) {
     const key = row.kind === 'wbs' ? `wbs ${row.id}` : row.id;
     if (seen.has(key)) continue;
-    rows.push(rowOf(row.kind, row.id, row.kind === 'wbs' ? row.code : row.activity.code, row.kind === 'wbs' ? row.node.name : row.activity.name, row.depth, a.sides.get(key) ?? null, null, calendar, false));
+    rows.push(
+      rowOf(
+        row.kind,
+        row.id,
+        row.kind === 'wbs' ? row.code : row.activity.code,
+        row.kind === 'wbs' ? row.node.name : row.activity.name,
+        row.depth,
+        a.sides.get(key) ?? null,
+        null,
+        calendar,
+        false,
+      ),
+    );
   }
   const activities = rows.filter((r) => r.kind === 'activity');
   const moved = (calendar.position(after.computed.projectFinish) - calendar.position(before.computed.projectFinish)) / calendar.minutesPerDay;
@@ -119,7 +144,17 @@ export function compareStates(before: State, after: State): Comparison {
 
 type Calendar = { position(t: Instant): number; minutesPerDay: number };
 
-function rowOf(kind: CompareRow['kind'], id: string, code: string, name: string, depth: number, before: Side | null, after: Side | null, c: Calendar, critical: boolean): CompareRow {
+function rowOf(
+  kind: CompareRow['kind'],
+  id: string,
+  code: string,
+  name: string,
+  depth: number,
+  before: Side | null,
+  after: Side | null,
+  c: Calendar,
+  critical: boolean,
+): CompareRow {
   const days = (x: Instant, y: Instant): number => tenth((c.position(y) - c.position(x)) / c.minutesPerDay);
   const both = before !== null && after !== null;
   const d = {
@@ -129,7 +164,9 @@ function rowOf(kind: CompareRow['kind'], id: string, code: string, name: string,
     float: both && before.float !== null && after.float !== null ? tenth(after.float / after.perDay - before.float / before.perDay) : 0,
     percent: both ? tenth(after.percent - before.percent) : 0,
   };
-  const differs = both && (before.start !== after.start || before.finish !== after.finish || before.duration !== after.duration || before.float !== after.float || before.percent !== after.percent);
+  const differs =
+    both &&
+    (before.start !== after.start || before.finish !== after.finish || before.duration !== after.duration || before.float !== after.float || before.percent !== after.percent);
   const change = both ? (differs ? 'changed' : 'same') : before ? 'removed' : after ? 'added' : 'same';
   return { kind, id, code, name, depth, change, before, after, ...d, critical };
 }

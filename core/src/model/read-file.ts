@@ -262,7 +262,12 @@ const projectExtras =
 function checkReferences(doc: Document, report: Report): void {
   for (const [id, c] of doc.calendars)
     if (c.basedOn !== null && !doc.calendars.has(c.basedOn)) {
-      report('UNKNOWN_CALENDAR', `Calendar ${c.name} is based on ${c.basedOn}, which is not in the file; it stands alone.`, { table: 'calendars', id, label: c.name, field: 'basedOn' });
+      report('UNKNOWN_CALENDAR', `Calendar ${c.name} is based on ${c.basedOn}, which is not in the file; it stands alone.`, {
+        table: 'calendars',
+        id,
+        label: c.name,
+        field: 'basedOn',
+      });
       doc.calendars.set(id, Object.freeze<Calendar>({ ...c, basedOn: null }));
     }
   for (const [id, w] of doc.wbs) {
@@ -297,7 +302,11 @@ function checkLink(doc: Document, id: string, l: Link, report: Report): void {
     });
     doc.links.delete(id);
   } else if (l.lagCalendar?.startsWith('calendar:') && !doc.calendars.has(l.lagCalendar.slice(9))) {
-    report('UNKNOWN_CALENDAR', `Link ${id}: lag calendar ${l.lagCalendar.slice(9)} is not in the file; the project's option is taken.`, { table: 'links', id, field: 'lagCalendar' });
+    report('UNKNOWN_CALENDAR', `Link ${id}: lag calendar ${l.lagCalendar.slice(9)} is not in the file; the project's option is taken.`, {
+      table: 'links',
+      id,
+      field: 'lagCalendar',
+    });
     doc.links.set(id, Object.freeze<Link>({ ...l, lagCalendar: null }));
   }
 }

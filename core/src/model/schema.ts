@@ -10,9 +10,7 @@ const name = z.string().max(MAX_NAME);
 const rank = z.number().min(-1e15).max(1e15);
 const day = z.string().refine((s) => parseDay(s) !== undefined, 'a date YYYY-MM-DD in 1990 to 2199 is wanted');
 const instant = z.string().refine((s) => parseInstant(s) !== undefined, 'an instant YYYY-MM-DDTHH:MM in 1990 to 2199 is wanted');
-const dayOrInstant = z
-  .string()
-  .refine((s) => parseDay(s) !== undefined || parseInstant(s) !== undefined, 'a date YYYY-MM-DD or YYYY-MM-DDTHH:MM in 1990 to 2199 is wanted');
+const dayOrInstant = z.string().refine((s) => parseDay(s) !== undefined || parseInstant(s) !== undefined, 'a date YYYY-MM-DD or YYYY-MM-DDTHH:MM in 1990 to 2199 is wanted');
 const minutes = z.int().min(0).max(MAX_DURATION);
 const money = z.number().min(-1e12).max(1e12);
 const notes = z.string().max(20_000);

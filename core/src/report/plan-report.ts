@@ -2,6 +2,8 @@
 import { dayLengths, percentOf } from '../commands/cells.ts';
 import { type Document, projectOf } from '../model/document.ts';
 import { type OutlineRow, outlineRows } from '../outline/outline.ts';
+import type { Activity } from '../model/schema.ts';
+import { barOf } from '../schedule/bars.ts';
 import { NONE } from '../schedule/network.ts';
 import type { BaselineView, ScheduleView } from '../schedule/view.ts';
 import { formatDuration } from '../time/duration.ts';
@@ -180,7 +182,15 @@ class PageDrawing {
     this.page.shapes.push(...shapes);
   }
 
-  private text(x: number, y: number, text: string, size = 8, face: Face = 'sans', fill: Extract<Shape, { kind: 'text' }>['fill'] = 'ink', align: 'left' | 'right' | 'centre' = 'left'): void {
+  private text(
+    x: number,
+    y: number,
+    text: string,
+    size = 8,
+    face: Face = 'sans',
+    fill: Extract<Shape, { kind: 'text' }>['fill'] = 'ink',
+    align: 'left' | 'right' | 'centre' = 'left',
+  ): void {
     if (text) this.put({ kind: 'text', x, y, text, size, face, fill, align });
   }
 
@@ -255,7 +265,15 @@ class PageDrawing {
         const size = wbs && c === 'name' && row.depth === 0 ? 9.5 : 8;
         const text = fitText(measure, cell(this.input, row, c), widths[c] - 6 - indent, size, face);
         const right = c !== 'code' && c !== 'name';
-        this.text(right ? left + widths[c] - 4 : left + 2 + indent, y + 10, text, size, face, c === 'code' ? 'muted' : critical && c === 'float' ? 'chestnut' : 'ink', right ? 'right' : 'left');
+        this.text(
+          right ? left + widths[c] - 4 : left + 2 + indent,
+          y + 10,
+          text,
+          size,
+          face,
+          c === 'code' ? 'muted' : critical && c === 'float' ? 'chestnut' : 'ink',
+          right ? 'right' : 'left',
+        );
         left += widths[c];
       }
       this.line(MARGIN, y + ROW - 0.5, this.right, y + ROW - 0.5, 'hairline', 0.35);
@@ -263,7 +281,8 @@ class PageDrawing {
       else this.bar(row, y + ROW / 2);
     });
     this.line(this.left, this.top + 2, this.left, bottom, 'hairline', 0.6);
-    if (rows.length === 0) this.text(MARGIN, this.top + RULER + 16, doc.activities.size ? 'No activity meets the choice of rows.' : 'The plan has no activities yet.', 9, 'sans', 'muted');
+    if (rows.length === 0)
+      this.text(MARGIN, this.top + RULER + 16, doc.activities.size ? 'No activity meets the choice of rows.' : 'The plan has no activities yet.', 9, 'sans', 'muted');
   }
 
   private spine(id: string, y: number): void {
@@ -287,25 +306,49 @@ class PageDrawing {
       this.line(p, y + 5.2, q, y + 5.2, 'muted', 0.5);
       this.line(q, y + 3.2, q, y + 5.2, 'muted', 0.5);
     }
-    if (view.totalFloat[i] !== NONE && view.totalFloat[i] > 0 && a.type !== 'margin') this.line(x2 + 1, y, Math.min(this.x(view.lateFinish[i]), this.right), y, 'muted', 0.7, [0.8, 2]);
+    if (view.totalFloat[i] !== NONE && view.totalFloat[i] > 0 && a.type !== 'margin')
+      this.line(x2 + 1, y, Math.min(this.x(view.lateFinish[i]), this.right), y, 'muted', 0.7, [0.8, 2]);
     let labelAt = x2 + 4;
     if (a.type === 'startMilestone' || a.type === 'finishMilestone') {
-      this.put({ kind: 'polygon', points: [x2 - 3.4, y, x2, y - 3.4, x2 + 3.4, y, x2, y + 3.4], fill: view.state[i] === 2 ? 'slate' : critical ? 'chestnut' : 'slateLight', stroke: critical && view.state[i] !== 2 ? 'chestnut' : 'slate', line: 0.5 });
+      this.put({
+        kind: 'polygon',
+        points: [x2 - 3.4, y, x2, y - 3.4, x2 + 3.4, y, x2, y + 3.4],
+        fill: view.state[i] === 2 ? 'slate' : critical ? 'chestnut' : 'slateLight',
+        stroke: critical && view.state[i] !== 2 ? 'chestnut' : 'slate',
+        line: 0.5,
+      });
       labelAt = x2 + 6;
     } else if (a.type === 'margin') {
       this.put({ kind: 'rect', x: x1, y: y - 3, w: Math.max(x2 - x1, 1.5), h: 6, fill: 'paper', stroke: 'yellow', line: 1.2 });
       this.put({ kind: 'rect', x: x1, y: y - 1.6, w: Math.max(x2 - x1, 0.5), h: 3.2, fill: 'yellow' });
     } else {
-      const h = a.type === 'levelOfEffort' ? 2.2 : 6;
-      const dataDate = view.summary.dataDate === null ? view.start[i] : (parseInstant(view.summary.dataDate) as number);
-      const to = view.state[i] === 2 ? view.finish[i] : a.type === 'levelOfEffort' ? Math.min(dataDate, view.finish[i]) : view.state[i] === 1 ? Math.min(view.aheadFrom[i], view.finish[i]) : view.start[i];
-      const xm = Math.max(this.x(to), x1);
-      if (xm > x1) this.put({ kind: 'rect', x: x1, y: y - h / 2, w: xm - x1, h, fill: 'slate' });
-      if (x2 > xm || xm === x1) this.put({ kind: 'rect', x: xm, y: y - h / 2, w: Math.max(x2 - xm, 0.8), h, fill: 'slateLight' });
-      if (critical && a.type === 'task') this.put({ kind: 'rect', x: xm, y: y + 1, w: Math.max(x2 - xm, 0.8), h: 2, fill: 'chestnut' });
+      this.work(a, y, critical);
     }
     const name = fitText(measure, a.name, this.right - labelAt - 2, 7, 'sans');
-    if (name.length > 2) this.text(labelAt, y + 2.4, name, 7, 'sans');
+    if (name.length <= 2) return;
+    // Float runs behind the name, not through it.
+    if (view.totalFloat[i] > 0) this.put({ kind: 'rect', x: labelAt - 1.5, y: y - 4, w: measure(name, 7, 'sans') + 3, h: 8, fill: 'paper' });
+    this.text(labelAt, y + 2.4, name, 7, 'sans');
+  }
+
+  private work(a: Activity, y: number, critical: boolean): void {
+    const { doc, view } = this.input;
+    const shape = barOf(doc, view, a);
+    if (!shape) return;
+    if (a.type === 'levelOfEffort') {
+      const done = view.summary.dataDate === null ? shape.start : Math.min(Math.max(parseInstant(view.summary.dataDate) as number, shape.start), shape.finish);
+      this.put({ kind: 'rect', x: this.x(shape.start), y: y - 1.1, w: Math.max(this.x(done) - this.x(shape.start), 0), h: 2.2, fill: 'slate' });
+      this.put({ kind: 'rect', x: this.x(done), y: y - 1.1, w: Math.max(this.x(shape.finish) - this.x(done), 0.5), h: 2.2, fill: 'slateLight' });
+      return;
+    }
+    // Work that a long stop interrupts is broken, and joined by dots.
+    if (shape.pieces.length > 1) this.line(this.x(shape.start), y, this.x(shape.finish), y, 'muted', 0.6, [0.8, 2]);
+    for (const piece of shape.pieces.length ? shape.pieces : [{ from: shape.start, to: shape.finish, done: shape.state === 2 }]) {
+      const x = this.x(piece.from);
+      const w = Math.max(this.x(piece.to) - x, 0.8);
+      this.put({ kind: 'rect', x, y: y - 3, w, h: 6, fill: piece.done ? 'slate' : 'slateLight' });
+      if (critical && !piece.done) this.put({ kind: 'rect', x, y: y + 1, w, h: 2, fill: 'chestnut' });
+    }
   }
 
   foot(page: number, of: number): void {

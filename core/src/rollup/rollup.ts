@@ -32,7 +32,18 @@ function weightOf(a: Activity, by: 'duration' | 'cost'): number {
 export function rollUp(doc: Document, r: Computed): Map<string, Rollup> {
   const by = projectOf(doc).options.percentWeight;
   const out = new Map<string, Rollup & { weight: number; done: number }>();
-  const blank = (): Rollup & { weight: number; done: number } => ({ start: NONE, finish: NONE, duration: 0, percent: 0, cost: 0, activities: 0, critical: false, float: NONE, weight: 0, done: 0 });
+  const blank = (): Rollup & { weight: number; done: number } => ({
+    start: NONE,
+    finish: NONE,
+    duration: 0,
+    percent: 0,
+    cost: 0,
+    activities: 0,
+    critical: false,
+    float: NONE,
+    weight: 0,
+    done: 0,
+  });
   out.set('', blank());
   for (const id of doc.wbs.keys()) out.set(id, blank());
   const net = r.network;

@@ -79,8 +79,7 @@ function lateInstant(net: Network, early: Early, late: Late, s: number, atStart:
 
 /** Position that a successor with a length hands back: less its delay; a pinned one the earlier of late and early. */
 function latePosition(net: Network, early: Early, late: Late, s: number, atStart: boolean): number {
-  if (net.pin[s] !== Pin.none)
-    return atStart ? Math.min(late.startPos[s], early.startPos[s]) : Math.min(late.finishPos[s], early.finishPos[s]);
+  if (net.pin[s] !== Pin.none) return atStart ? Math.min(late.startPos[s], early.startPos[s]) : Math.min(late.finishPos[s], early.finishPos[s]);
   return (atStart ? late.startPos[s] : late.finishPos[s]) - net.delay[s];
 }
 

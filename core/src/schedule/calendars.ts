@@ -11,7 +11,7 @@ import { type CalendarDefinition, CompiledCalendar, elapsedDefinition } from '..
 export function resolveCalendar(calendars: ReadonlyMap<string, Calendar>, id: string): CalendarDefinition | undefined {
   const chain: Calendar[] = [];
   const seen = new Set<string>();
-  for (let at: string | null = id; at !== null; ) {
+  for (let at: string | null = id; at !== null;) {
     if (seen.has(at)) return undefined;
     seen.add(at);
     const c = calendars.get(at);
@@ -71,12 +71,17 @@ export function calendarsOf(doc: Document): CalendarSet {
     const where = { table: 'calendars', id: row.id, label: row.name };
     const definition = resolveCalendar(doc.calendars, row.id);
     if (!definition) {
-      problems.push(problem('CALENDAR_LOOP', `Calendar ${row.name}: the calendars it is based on run in a loop. It cannot be used; cut one of them loose.`, { ...where, field: 'basedOn' }));
+      problems.push(
+        problem('CALENDAR_LOOP', `Calendar ${row.name}: the calendars it is based on run in a loop. It cannot be used; cut one of them loose.`, { ...where, field: 'basedOn' }),
+      );
       continue;
     }
     const compiled = compileCalendar(definition);
     if (compiled.total > 0) usable.set(row.id, compiled);
-    else problems.push(problem('CALENDAR_EMPTY', `Calendar ${row.name} has no working time at all. It cannot be used; give it hours on at least one day.`, { ...where, field: 'week' }));
+    else
+      problems.push(
+        problem('CALENDAR_EMPTY', `Calendar ${row.name} has no working time at all. It cannot be used; give it hours on at least one day.`, { ...where, field: 'week' }),
+      );
   }
   const result = { usable, problems };
   byDocument.set(doc.calendars, { key: rows, result });

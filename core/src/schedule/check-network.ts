@@ -38,11 +38,15 @@ export function checkNetwork(doc: Document, r: Computed): Problem[] {
       const a = doc.activities.get(net.ids[net.fileIndex[k]]);
       if (a)
         problems.push(
-          warning('MARGIN_WITHOUT_LIMIT', `${labelOf(a)}: nothing after this margin holds a date, so it keeps its planned length. Give its successor a late or pinned constraint.`, {
-            table: 'activities',
-            id: a.id,
-            label: labelOf(a),
-          }),
+          warning(
+            'MARGIN_WITHOUT_LIMIT',
+            `${labelOf(a)}: nothing after this margin holds a date, so it keeps its planned length. Give its successor a late or pinned constraint.`,
+            {
+              table: 'activities',
+              id: a.id,
+              label: labelOf(a),
+            },
+          ),
         );
     }
   }

@@ -1,12 +1,8 @@
 /** One full computation: both passes, floats, slack, driving, critical, and the instants that are shown. */
-import type { Document } from '../model/document.ts';
-import type { Problem } from '../model/problem.ts';
 import type { Instant } from '../time/instant.ts';
 import { backwardPass, type Late, newLate } from './backward.ts';
-import { checkNetwork } from './check-network.ts';
 import { type Early, forwardPass, newEarly, spanLevelsOfEffort } from './forward.ts';
 import { type Network, NONE, State, Type } from './network.ts';
-import { prepare } from './prepare.ts';
 import { computeSlack, type Slack } from './slack.ts';
 
 /** All by node of the network; instants NONE where there is none. */
@@ -97,17 +93,3 @@ export function drivingChain(net: Network, slack: Slack, ends: (k: number) => bo
 }
 
 const longestPath = (net: Network, early: Early, slack: Slack): Uint8Array => drivingChain(net, slack, (k) => early.finish[k] === early.projectFinish);
-
-export interface Schedule {
-  /** Undefined where nothing could be computed. */
-  computed?: Computed;
-  problems: Problem[];
-}
-
-/** The schedule of a document: the one function that computes dates in the whole product. */
-export function schedule(doc: Document): Schedule {
-  const { network, problems } = prepare(doc);
-  if (!network) return { problems };
-  const computed = computeNetwork(network);
-  return { computed, problems: [...problems, ...checkNetwork(doc, computed)] };
-}

@@ -109,7 +109,14 @@ export function explainNode(doc: Document, r: Computed, k: number): Explanation 
       const kind = kindNames[net.kind[l]];
       const a = activityOf(doc, net, p);
       add(
-        { kind: 'link', end: kind === 'FF' || kind === 'SF' ? 'finish' : 'start', text: `${labelOf(a)}, ${linkWords[kind]}`, activityId: a.id, linkId: net.linkIds[l], linkType: kind },
+        {
+          kind: 'link',
+          end: kind === 'FF' || kind === 'SF' ? 'finish' : 'start',
+          text: `${labelOf(a)}, ${linkWords[kind]}`,
+          activityId: a.id,
+          linkId: net.linkIds[l],
+          linkType: kind,
+        },
         linkInstant(net, early, l),
         early.ask[l],
         r.slack.driving[l] === 1,
@@ -127,7 +134,8 @@ export function explainNode(doc: Document, r: Computed, k: number): Explanation 
       );
     }
     if (net.startLow[k] !== NONE) add({ kind: 'constraint', end: 'start', text: 'Start not before' }, net.startLow[k], c.position(net.startLow[k]), free ? undefined : false);
-    if (net.finishLow[k] !== NONE) add({ kind: 'constraint', end: 'finish', text: 'Finish not before' }, net.finishLow[k], c.position(net.finishLow[k]) - early.length[k], free ? undefined : false);
+    if (net.finishLow[k] !== NONE)
+      add({ kind: 'constraint', end: 'finish', text: 'Finish not before' }, net.finishLow[k], c.position(net.finishLow[k]) - early.length[k], free ? undefined : false);
     if (net.delay[k] > 0) add({ kind: 'levelling', end: 'start', text: `Levelling delays it by ${net.delay[k]} working minutes` }, early.start[k], early.startPos[k], true);
     if (net.late[k] === 1) add({ kind: 'asLateAsPossible', end: 'start', text: 'As late as possible' }, early.start[k], early.startPos[k], true);
   }
@@ -178,12 +186,26 @@ function heldBy(doc: Document, r: Computed, k: number, out: Explanation): void {
     if (r.slack.link[l] === NONE) continue;
     const a = activityOf(doc, net, net.to[l]);
     const kind = kindNames[net.kind[l]];
-    out.holds.push({ activityId: a.id, linkId: net.linkIds[l], linkType: kind, slackMinutes: r.slack.link[l], driving: r.slack.driving[l] === 1, carried: false, text: `${labelOf(a)}, ${linkWords[kind]}` });
+    out.holds.push({
+      activityId: a.id,
+      linkId: net.linkIds[l],
+      linkType: kind,
+      slackMinutes: r.slack.link[l],
+      driving: r.slack.driving[l] === 1,
+      carried: false,
+      text: `${labelOf(a)}, ${linkWords[kind]}`,
+    });
   }
   for (const x of r.slack.carried)
     if (x.from === k) {
       const a = activityOf(doc, net, x.to);
-      out.holds.push({ activityId: a.id, slackMinutes: x.slack, driving: x.driving, carried: true, text: `${labelOf(a)}, carried through ${labelOf(activityOf(doc, net, x.through))}` });
+      out.holds.push({
+        activityId: a.id,
+        slackMinutes: x.slack,
+        driving: x.driving,
+        carried: true,
+        text: `${labelOf(a)}, carried through ${labelOf(activityOf(doc, net, x.through))}`,
+      });
     }
   out.holds.sort((a, b) => a.slackMinutes - b.slackMinutes);
 }
@@ -203,4 +225,3 @@ function earlierWords(net: Network, k: number, out: Explanation): void {
   const next = out.bounds.find((b) => !b.governs && b.slack > 0 && b.end === 'start');
   if (next && out.earlier.length > 0) out.earlier.push(`Then the next bound is ${next.text}.`);
 }
-

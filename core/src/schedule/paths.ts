@@ -73,7 +73,7 @@ function popEdge(heap: Edge[], less: Less): Edge {
   const last = heap.pop() as Edge;
   if (heap.length === 0) return top;
   heap[0] = last;
-  for (let i = 0; ; ) {
+  for (let i = 0; ;) {
     let best = i;
     for (const child of [2 * i + 1, 2 * i + 2]) if (child < heap.length && less(heap[child], heap[best])) best = child;
     if (best === i) return top;

@@ -24,7 +24,10 @@ export function prepare(doc: Document): Prepared {
   const problems: Problem[] = [...set.problems];
   if (!set.usable.has(project.calendarId)) {
     problems.push(
-      problem('NO_PROJECT_CALENDAR', 'The project has no usable calendar, so nothing can be computed. Choose a calendar with working time.', { table: 'project', field: 'calendarId' }),
+      problem('NO_PROJECT_CALENDAR', 'The project has no usable calendar, so nothing can be computed. Choose a calendar with working time.', {
+        table: 'project',
+        field: 'calendarId',
+      }),
     );
     return { problems };
   }
@@ -34,18 +37,16 @@ export function prepare(doc: Document): Prepared {
   const activities = ordered(doc, 'activities');
   const index = new Map<string, number>();
   for (let i = 0; i < activities.length; i++) index.set(activities[i].id, i);
-  const links = soundLinks(ordered(doc, 'links'), activities, index, problems);
   const n = activities.length;
-  let sound = links;
-  let from = Int32Array.from(sound, (l) => index.get(l.from) as number);
-  let to = Int32Array.from(sound, (l) => index.get(l.to) as number);
+  const links = soundLinks(ordered(doc, 'links'), activities, index, problems);
+  let { sound, from, to } = links;
   let order = topologicalOrder(n, from, to);
   if (order.length < n) {
     const closers = new Set(loopClosers(n, from, to));
-    for (const c of closers) problems.push(loopProblem(links, c, closers, activities, index));
-    sound = links.filter((_, i) => !closers.has(i));
-    from = Int32Array.from(sound, (l) => index.get(l.from) as number);
-    to = Int32Array.from(sound, (l) => index.get(l.to) as number);
+    for (const c of closers) problems.push(loopProblem(sound, c, closers, activities, index));
+    sound = sound.filter((_, i) => !closers.has(i));
+    from = from.filter((_, i) => !closers.has(i));
+    to = to.filter((_, i) => !closers.has(i));
     order = topologicalOrder(n, from, to);
   }
 
@@ -129,12 +130,12 @@ const typeCode: Record<Activity['type'], number> = {
 };
 
 function fillNode(net: Network, k: number, a: Activity, calendarIndex: Map<string, number>, projectCalendar: number, problems: Problem[]): void {
-  const where = { table: 'activities', id: a.id, label: labelOf(a) };
+  const where = (field: string): Problem['where'] => ({ table: 'activities', id: a.id, label: labelOf(a), field });
   let calendar = projectCalendar;
   if (a.calendarId !== null) {
     const own = calendarIndex.get(a.calendarId);
     if (own === undefined) {
-      problems.push(problem('CALENDAR_NOT_USABLE', `${labelOf(a)}: its calendar cannot be used, so the project's is taken.`, { ...where, field: 'calendarId' }));
+      problems.push(problem('CALENDAR_NOT_USABLE', `${labelOf(a)}: its calendar cannot be used, so the project's is taken.`, where('calendarId')));
     } else calendar = own;
   }
   const compiled = net.calendars[calendar];
@@ -159,10 +160,12 @@ function fillNode(net: Network, k: number, a: Activity, calendarIndex: Map<strin
   if (spanning) {
     if (a.constraints.length > 0)
       problems.push(
-        problem('CONSTRAINT_SET_ASIDE', `${labelOf(a)}: a ${a.type === 'margin' ? 'margin' : 'level of effort'} takes no constraints; they were set aside.`, { ...where, field: 'constraints' }),
+        problem('CONSTRAINT_SET_ASIDE', `${labelOf(a)}: a ${a.type === 'margin' ? 'margin' : 'level of effort'} takes no constraints; they were set aside.`, where('constraints')),
       );
     if (a.levellingDelay > 0)
-      problems.push(problem('DELAY_SET_ASIDE', `${labelOf(a)}: a ${a.type === 'margin' ? 'margin' : 'level of effort'} takes no levelling delay; it was set aside.`, { ...where, field: 'levellingDelay' }));
+      problems.push(
+        problem('DELAY_SET_ASIDE', `${labelOf(a)}: a ${a.type === 'margin' ? 'margin' : 'level of effort'} takes no levelling delay; it was set aside.`, where('levellingDelay')),
+      );
     return;
   }
   if (a.constraints.length > 0 && p.state !== State.finished) {
@@ -176,37 +179,54 @@ function fillNode(net: Network, k: number, a: Activity, calendarIndex: Map<strin
     net.late[k] = h.asLateAsPossible ? 1 : 0;
     if (h.pin !== 0 && net.dataDate !== null && h.pinned < net.dataDate)
       problems.push(
-        problem('PIN_BEFORE_DATA_DATE', `${labelOf(a)} is pinned to ${formatInstant(h.pinned)}, before the data date. It is computed as given; move the pin or enter actuals.`, { ...where, field: 'constraints' }, 'warning'),
+        problem(
+          'PIN_BEFORE_DATA_DATE',
+          `${labelOf(a)} is pinned to ${formatInstant(h.pinned)}, before the data date. It is computed as given; move the pin or enter actuals.`,
+          where('constraints'),
+          'warning',
+        ),
       );
   }
   if (p.state === State.unstarted && net.pin[k] === 0) net.delay[k] = a.levellingDelay;
 }
 
 /** Links that can be computed: both ends known, only FS at a margin, and no second one of a type between two activities. */
-function soundLinks(all: Link[], activities: Activity[], index: Map<string, number>, problems: Problem[]): Link[] {
-  const seen = new Set<number>();
-  const n = activities.length;
-  return all.filter((l) => {
+function soundLinks(all: Link[], activities: Activity[], index: Map<string, number>, problems: Problem[]): { sound: Link[]; from: Int32Array; to: Int32Array } {
+  const sound: Link[] = [];
+  const from = new Int32Array(all.length);
+  const to = new Int32Array(all.length);
+  // Links out of each activity as a chain, to find a second one of a type.
+  const head = new Int32Array(activities.length).fill(-1);
+  const next = new Int32Array(all.length);
+  for (const l of all) {
     const a = index.get(l.from);
     const b = index.get(l.to);
-    const where = { table: 'links', id: l.id };
     if (a === undefined || b === undefined) {
-      problems.push(problem('UNKNOWN_ACTIVITY', `Link ${l.id} names an activity that is not there; it was set aside.`, where));
-      return false;
+      problems.push(problem('UNKNOWN_ACTIVITY', `Link ${l.id} names an activity that is not there; it was set aside.`, { table: 'links', id: l.id }));
+      continue;
     }
-    const label = `${activities[a].code} to ${activities[b].code}`;
+    const refuse = (code: string, text: string, field?: string): void => {
+      const label = `${activities[a].code} to ${activities[b].code}`;
+      problems.push(problem(code, `Link ${label} (${l.type})${text}`, { table: 'links', id: l.id, label, ...(field ? { field } : {}) }));
+    };
     if (l.type !== 'FS' && (activities[a].type === 'margin' || activities[b].type === 'margin')) {
-      problems.push(problem('MARGIN_LINK', `Link ${label} (${l.type}): into and out of a margin only finish-to-start counts. It was set aside.`, { ...where, label, field: 'type' }));
-      return false;
+      refuse('MARGIN_LINK', ': into and out of a margin only finish-to-start counts. It was set aside.', 'type');
+      continue;
     }
-    const key = (a * n + b) * 4 + LinkKind[l.type];
-    if (seen.has(key)) {
-      problems.push(problem('DUPLICATE_LINK', `Link ${label} (${l.type}) is there twice; the second was set aside. Delete one.`, { ...where, label }));
-      return false;
+    let twin = head[a];
+    while (twin !== -1 && !(to[twin] === b && sound[twin].type === l.type)) twin = next[twin];
+    if (twin !== -1) {
+      refuse('DUPLICATE_LINK', ' is there twice; the second was set aside. Delete one.');
+      continue;
     }
-    seen.add(key);
-    return true;
-  });
+    const at = sound.length;
+    from[at] = a;
+    to[at] = b;
+    next[at] = head[a];
+    head[a] = at;
+    sound.push(l);
+  }
+  return { sound, from: from.subarray(0, sound.length), to: to.subarray(0, sound.length) };
 }
 
 /** Says which link closes a loop, and through which activities. */
@@ -230,10 +250,11 @@ function loopProblem(links: Link[], closer: number, closers: Set<number>, activi
         queue.push(w);
       }
   const path: string[] = [];
-  if (before[goal] !== -1) for (let at = goal; ; at = before[at]) {
-    path.unshift(activities[at].code);
-    if (at === start) break;
-  }
+  if (before[goal] !== -1)
+    for (let at = goal; ; at = before[at]) {
+      path.unshift(activities[at].code);
+      if (at === start) break;
+    }
   const label = `${activities[goal].code} to ${activities[start].code}`;
   const round = path.length ? `: ${path.join(' > ')} > ${path[0]}` : '';
   return problem('LOOP', `Link ${label} closes a loop${round}. It was set aside; delete one link of the loop.`, { table: 'links', id: l.id, label });

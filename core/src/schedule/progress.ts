@@ -14,14 +14,16 @@ export interface Progress {
 
 const at = (text: string | null): Instant => (text === null ? NONE : (parseInstant(text) ?? NONE));
 
+const none: Progress = { state: State.unstarted, actualStart: NONE, actualFinish: NONE, resume: NONE };
+
 /** Judges the actuals of a task or milestone; refused ones are ignored and listed. */
 export function progressOf(a: Activity, dataDate: Instant | null, problems: Problem[]): Progress {
-  const none: Progress = { state: State.unstarted, actualStart: NONE, actualFinish: NONE, resume: NONE };
+  if (a.actualStart === null && a.actualFinish === null) return none;
   if (a.type === 'levelOfEffort' || a.type === 'margin') {
-    if (a.actualStart !== null || a.actualFinish !== null) refuse(a, 'actualStart', 'ACTUAL_NOT_TAKEN', 'takes no actual dates', problems);
+    refuse(a, 'actualStart', 'ACTUAL_NOT_TAKEN', 'takes no actual dates', problems);
     return none;
   }
-  let start = judged('actualStart');
+  const start = judged('actualStart');
   let finish = judged('actualFinish');
   if (a.type !== 'task') {
     // A milestone has one actual: either field sets both, and that of its own end counts.

@@ -3,7 +3,8 @@ import type { Document } from '../model/document.ts';
 import type { Problem } from '../model/problem.ts';
 import { formatInstant, type Instant } from '../time/instant.ts';
 import { wbsCodes } from '../outline/outline.ts';
-import { type Computed, schedule } from './compute.ts';
+import type { Computed } from './compute.ts';
+import { schedule } from './schedule.ts';
 import { explain } from './explain.ts';
 import { LinkKind, NONE, Pin, State, Type } from './network.ts';
 import { floatPaths } from './paths.ts';
@@ -110,11 +111,17 @@ export function scheduleJson(doc: Document, readProblems: readonly Problem[], op
     const to = id === undefined ? undefined : net.nodeOf[net.ids.indexOf(id)];
     if (options.to !== undefined && id === undefined)
       all.push({ code: 'UNKNOWN_ACTIVITY', severity: 'error', message: `No activity ${options.to} to find paths to.`, where: { table: 'activities', id: options.to } });
-    else json['paths'] = floatPaths(r, options.paths, to).map((p) => ({ slackDays: Math.round(p.slackDays * 1e6) / 1e6, joins: p.joins < 0 ? null : idOf(p.joins), activities: p.nodes.map(idOf) }));
+    else
+      json['paths'] = floatPaths(r, options.paths, to).map((p) => ({
+        slackDays: Math.round(p.slackDays * 1e6) / 1e6,
+        joins: p.joins < 0 ? null : idOf(p.joins),
+        activities: p.nodes.map(idOf),
+      }));
   }
   if (options.why !== undefined) {
     const id = find(doc, options.why);
-    if (id === undefined) all.push({ code: 'UNKNOWN_ACTIVITY', severity: 'error', message: `No activity ${options.why} to explain.`, where: { table: 'activities', id: options.why } });
+    if (id === undefined)
+      all.push({ code: 'UNKNOWN_ACTIVITY', severity: 'error', message: `No activity ${options.why} to explain.`, where: { table: 'activities', id: options.why } });
     else json['why'] = explain(doc, r, id);
   }
   json['problems'] = all;

@@ -268,8 +268,7 @@ export class CompiledCalendar {
   /** Working stretches that touch [from, to), clipped to it, in order. */
   stretches(from: Instant, to: Instant): Interval[] {
     const out: Interval[] = [];
-    for (let k = this.segmentAt(from); k < this.segments && this.segStart[k] < to; k++)
-      out.push([Math.max(this.segStart[k], from), Math.min(this.segEnd[k], to)]);
+    for (let k = this.segmentAt(from); k < this.segments && this.segStart[k] < to; k++) out.push([Math.max(this.segStart[k], from), Math.min(this.segEnd[k], to)]);
     return out;
   }
 }

@@ -53,7 +53,9 @@ const check = (year: number, month: number, day: number): Day | undefined =>
 /** `12 Mar 27`. */
 export function showDay(day: Day): string {
   const c = civilOf(day);
-  return `${c.day} ${monthNames[c.month - 1]} ${String(c.year % 100).padStart(2, '0')}`;
+  // Two digits only where they cannot be misread.
+  const year = c.year >= 2000 && c.year < 2100 ? String(c.year % 100).padStart(2, '0') : String(c.year);
+  return `${c.day} ${monthNames[c.month - 1]} ${year}`;
 }
 
 /** An instant shown as a date; a finish at midnight belongs to the date that ends. */

@@ -45,14 +45,57 @@ export function random(seed: number): () => number {
   };
 }
 
-const five: [number, number][] = [[480, 720], [780, 1020]];
+const five: [number, number][] = [
+  [480, 720],
+  [780, 1020],
+];
 const weeks: [number, number][][][] = [
   [five, five, five, five, five, [], []],
-  [[[420, 720], [750, 1050]], [[420, 720], [750, 1050]], [[420, 720], [750, 1050]], [[420, 720], [750, 1050]], [[420, 720], [750, 1050]], [[420, 720]], []],
+  [
+    [
+      [420, 720],
+      [750, 1050],
+    ],
+    [
+      [420, 720],
+      [750, 1050],
+    ],
+    [
+      [420, 720],
+      [750, 1050],
+    ],
+    [
+      [420, 720],
+      [750, 1050],
+    ],
+    [
+      [420, 720],
+      [750, 1050],
+    ],
+    [[420, 720]],
+    [],
+  ],
   Array.from({ length: 7 }, () => [[0, 1440]]),
   [[[1200, 1680]], [[1200, 1680]], [[1200, 1680]], [[1200, 1680]], [[1200, 1680]], [], []],
   [[], [[540, 900]], [], [], [[540, 900]], [], []],
-  [[[360, 840], [840, 1320]], [[360, 840], [840, 1320]], [[360, 840], [840, 1320]], [], [[360, 600]], [], [[1320, 1800]]],
+  [
+    [
+      [360, 840],
+      [840, 1320],
+    ],
+    [
+      [360, 840],
+      [840, 1320],
+    ],
+    [
+      [360, 840],
+      [840, 1320],
+    ],
+    [],
+    [[360, 600]],
+    [],
+    [[1320, 1800]],
+  ],
 ];
 
 const START = Date.UTC(2025, 2, 3);
@@ -88,7 +131,17 @@ export function smallPlan(seed: number, most = 9): SmallPlan {
   const activities: PlanActivity[] = Array.from({ length: n }, () => {
     const type = chance(0.55) ? 'task' : pick(['task', 'startMilestone', 'finishMilestone', 'margin', 'levelOfEffort'] as const);
     const duration = chance(0.15) ? 0 : pick([60, 120, 240, 300, 480, 960, int(1, 1500)]);
-    const a: PlanActivity = { type, calendar: int(0, calendars.length - 1), duration, constraints: [], actualStart: null, actualFinish: null, remaining: null, resume: null, delay: 0 };
+    const a: PlanActivity = {
+      type,
+      calendar: int(0, calendars.length - 1),
+      duration,
+      constraints: [],
+      actualStart: null,
+      actualFinish: null,
+      remaining: null,
+      resume: null,
+      delay: 0,
+    };
     if (type === 'levelOfEffort' || type === 'margin') return a;
     if (progressed && chance(0.45)) {
       const s = instant(dataDay - 8, dataDay - 1);
@@ -157,8 +210,28 @@ export function planFile(plan: SmallPlan): unknown {
       calendarId: 'c0',
       options: { floatTo: plan.floatTo, statusLogic: plan.override ? 'progressOverride' : 'retainedLogic', lagCalendar: plan.lagCalendar },
     },
-    calendars: plan.calendars.map((c) => ({ id: c.id, name: c.id, week: c.week.map(intervals), exceptions: c.exceptions.map((e) => ({ ...e, name: 'x', work: intervals(e.work) })) })),
-    activities: plan.activities.map((a, i) => ({ ...a, calendar: undefined, delay: undefined, id: `a${i}`, code: String(i), name: `A${i}`, calendarId: `c${a.calendar}`, levellingDelay: a.delay })),
-    links: plan.links.map((l, i) => ({ ...l, id: `l${i}`, from: `a${l.from}`, to: `a${l.to}`, lagCalendar: l.lagCalendar?.startsWith('calendar:') ? `calendar:c${l.lagCalendar.slice(9)}` : l.lagCalendar })),
+    calendars: plan.calendars.map((c) => ({
+      id: c.id,
+      name: c.id,
+      week: c.week.map(intervals),
+      exceptions: c.exceptions.map((e) => ({ ...e, name: 'x', work: intervals(e.work) })),
+    })),
+    activities: plan.activities.map((a, i) => ({
+      ...a,
+      calendar: undefined,
+      delay: undefined,
+      id: `a${i}`,
+      code: String(i),
+      name: `A${i}`,
+      calendarId: `c${a.calendar}`,
+      levellingDelay: a.delay,
+    })),
+    links: plan.links.map((l, i) => ({
+      ...l,
+      id: `l${i}`,
+      from: `a${l.from}`,
+      to: `a${l.to}`,
+      lagCalendar: l.lagCalendar?.startsWith('calendar:') ? `calendar:c${l.lagCalendar.slice(9)}` : l.lagCalendar,
+    })),
   };
 }

@@ -21,7 +21,8 @@ class Axis {
   constructor(calendar: PlanCalendar) {
     this.calendar = calendar;
     const works = new Uint8Array(MINUTES);
-    for (let day = -2; day < DAYS; day++) for (const [a, b] of this.intervals(day)) for (let m = a; m < b; m++) if (day * 1440 + m >= 0 && day * 1440 + m < MINUTES) works[day * 1440 + m] = 1;
+    for (let day = -2; day < DAYS; day++)
+      for (const [a, b] of this.intervals(day)) for (let m = a; m < b; m++) if (day * 1440 + m >= 0 && day * 1440 + m < MINUTES) works[day * 1440 + m] = 1;
     this.before = new Int32Array(MINUTES + 1);
     for (let t = 0; t < MINUTES; t++) this.before[t + 1] = this.before[t] + works[t];
     for (let t = MINUTES; t >= 0; t--) this.smallest[this.before[t]] = t;
@@ -121,8 +122,28 @@ export function slowSchedule(plan: SmallPlan): SlowResult {
     const axis = axes[a.calendar];
     const milestone = a.type === 'startMilestone' || a.type === 'finishMilestone';
     const n: Node = {
-      a, axis, state: 'no', AS: NaN, AF: NaN, d: milestone ? 0 : a.duration, isStart: a.type === 'startMilestone', loe: a.type === 'levelOfEffort',
-      lower: [], upper: [], pin: null, delay: 0, alap: false, pos: 0, S: 0, F: 0, asked: 0, baseAsked: 0, latePos: 0, y: 0, tf: 0, ff: 0,
+      a,
+      axis,
+      state: 'no',
+      AS: NaN,
+      AF: NaN,
+      d: milestone ? 0 : a.duration,
+      isStart: a.type === 'startMilestone',
+      loe: a.type === 'levelOfEffort',
+      lower: [],
+      upper: [],
+      pin: null,
+      delay: 0,
+      alap: false,
+      pos: 0,
+      S: 0,
+      F: 0,
+      asked: 0,
+      baseAsked: 0,
+      latePos: 0,
+      y: 0,
+      tf: 0,
+      ff: 0,
     };
     if (n.loe || a.type === 'margin') return n;
     if (milestone && (a.actualStart ?? a.actualFinish) !== null) {
@@ -175,14 +196,24 @@ export function slowSchedule(plan: SmallPlan): SlowResult {
   function lag(l: (typeof links)[number], x: number): number {
     if (l.lag === 0) return x;
     const choice = l.lagCalendar ?? plan.lagCalendar;
-    const L = choice === 'predecessor' ? nodes[l.from].axis : choice === 'successor' ? nodes[l.to].axis : choice === 'project' ? axes[0] : choice === 'elapsed' ? elapsed : axes[Number(choice.slice(9))];
+    const L =
+      choice === 'predecessor'
+        ? nodes[l.from].axis
+        : choice === 'successor'
+          ? nodes[l.to].axis
+          : choice === 'project'
+            ? axes[0]
+            : choice === 'elapsed'
+              ? elapsed
+              : axes[Number(choice.slice(9))];
     const p = L.W(x) + l.lag;
     return l.type === 'SS' || l.type === 'SF' || nodes[l.from].isStart ? L.start(p) : L.fin(p);
   }
 
   const atFinish = (l: (typeof links)[number]): boolean => l.type === 'FS' || l.type === 'FF';
   const intoFinish = (l: (typeof links)[number]): boolean => l.type === 'FF' || l.type === 'SF';
-  const live = (l: (typeof links)[number]): boolean => !nodes[l.from].loe && !nodes[l.to].loe && nodes[l.to].state !== 'finished' && !(plan.override && nodes[l.to].state === 'started');
+  const live = (l: (typeof links)[number]): boolean =>
+    !nodes[l.from].loe && !nodes[l.to].loe && nodes[l.to].state !== 'finished' && !(plan.override && nodes[l.to].state === 'started');
 
   // A margin whose successors have all started counts as finished at the earliest of their starts.
   for (const i of last) {
@@ -397,7 +428,8 @@ export function slowSchedule(plan: SmallPlan): SlowResult {
     longest,
     carried: carried.sort((a, b) => a.from - b.from || a.to - b.to),
     activities: nodes.map((n) => {
-      if (n.loe || n.state === 'finished') return { start: n.S, finish: n.F, lateStart: null, lateFinish: null, totalFloat: null, freeFloat: null, length: n.loe ? n.axis.W(n.F) - n.axis.W(n.S) : 0 };
+      if (n.loe || n.state === 'finished')
+        return { start: n.S, finish: n.F, lateStart: null, lateFinish: null, totalFloat: null, freeFloat: null, length: n.loe ? n.axis.W(n.F) - n.axis.W(n.S) : 0 };
       let lateFinish = n.d === 0 && n.isStart ? n.axis.start(n.latePos) : n.axis.fin(n.latePos + n.d);
       const instant = n.d === 0 && !n.isStart ? n.y : lateFinish;
       if (n.tf === 0 && instant >= n.F) lateFinish = n.F;

@@ -5,7 +5,17 @@ import { slowSchedule, slowStamp } from './slow';
 
 interface Json {
   projectFinish: string;
-  activities: { earlyStart: string; earlyFinish: string; lateStart: string | null; lateFinish: string | null; totalFloat: { minutes: number } | null; freeFloat: { minutes: number } | null; length: number; onLongestPath: boolean; state: string }[];
+  activities: {
+    earlyStart: string;
+    earlyFinish: string;
+    lateStart: string | null;
+    lateFinish: string | null;
+    totalFloat: { minutes: number } | null;
+    freeFloat: { minutes: number } | null;
+    length: number;
+    onLongestPath: boolean;
+    state: string;
+  }[];
   links: { slack: { minutes: number } | null; driving: boolean }[];
   carriedLogic: { from: string; to: string; slack: { minutes: number }; driving: boolean }[];
 }

@@ -20,7 +20,9 @@ export function ClashDialog() {
   if (!clash) return null;
   return (
     <Modal opened onClose={() => session.settle(clash, 'theirs')} title={`${clash.who} changed the same ${clash.rows.length === 1 ? 'row' : 'rows'}`} size="lg">
-      <p>“{clash.batch.label}” was made on an older version. What stands there now was written by {clash.who}.</p>
+      <p>
+        “{clash.batch.label}” was made on an older version. What stands there now was written by {clash.who}.
+      </p>
       <Table>
         <Table.Thead>
           <Table.Tr>

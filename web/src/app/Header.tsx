@@ -43,9 +43,17 @@ export function Header() {
         {s?.finish ? (
           <>
             <Figure value={longFinish(parseInstant(s.finish) as number)} caption={stale ? 'forecast finish, not up to date' : 'forecast finish'} stale={stale} />
-            {s.againstBaseline !== null && <Figure value={signedDays(s.againstBaseline)} caption={`against ${s.baselineName ?? 'baseline'}`} late={s.againstBaseline > 0} stale={stale} />}
+            {s.againstBaseline !== null && (
+              <Figure value={signedDays(s.againstBaseline)} caption={`against ${s.baselineName ?? 'baseline'}`} late={s.againstBaseline > 0} stale={stale} />
+            )}
             {s.toRequired !== null && (
-              <Figure value={signedDays(s.toRequired)} caption="to required finish" late={s.toRequired < 0} stale={stale} title={`Required ${longDate(project.requiredFinish)}. Negative: the forecast misses it.`} />
+              <Figure
+                value={signedDays(s.toRequired)}
+                caption="to required finish"
+                late={s.toRequired < 0}
+                stale={stale}
+                title={`Required ${longDate(project.requiredFinish)}. Negative: the forecast misses it.`}
+              />
             )}
           </>
         ) : (
@@ -139,7 +147,10 @@ export function Person() {
             }}
           />
         </div>
-        <Menu.Item leftSection={scheme === 'dark' ? <IconSun size={16} stroke={1.6} /> : <IconMoon size={16} stroke={1.6} />} onClick={() => setColorScheme(scheme === 'dark' ? 'light' : 'dark')}>
+        <Menu.Item
+          leftSection={scheme === 'dark' ? <IconSun size={16} stroke={1.6} /> : <IconMoon size={16} stroke={1.6} />}
+          onClick={() => setColorScheme(scheme === 'dark' ? 'light' : 'dark')}
+        >
           {scheme === 'dark' ? 'Light theme' : 'Dark theme'}
         </Menu.Item>
       </Menu.Dropdown>

@@ -9,7 +9,14 @@ import { newId, useDoc, useSession } from '../project/hooks';
 import { longDate } from './format';
 
 /** A date field: typed in any form, kept as typed with the reason when it cannot be read. */
-export function DateField(props: { label: string; value: string | null; end: 'start' | 'finish'; clearable?: boolean; onChange: (value: string | null) => void; description?: string }) {
+export function DateField(props: {
+  label: string;
+  value: string | null;
+  end: 'start' | 'finish';
+  clearable?: boolean;
+  onChange: (value: string | null) => void;
+  description?: string;
+}) {
   const { doc } = useDoc();
   const [text, setText] = useState<string | null>(null);
   const [error, setError] = useState<string | null>(null);
@@ -80,8 +87,20 @@ export function ProjectSettings({ opened, onClose }: { opened: boolean; onClose:
         <TextField label="Name" value={project.name} onChange={(name) => set({ name })} />
         <TextField label="Short code" value={project.code} onChange={(code) => code.trim() && set({ code: code.trim() })} />
         <DateField label="Planned start" value={project.plannedStart} end="start" onChange={(v) => v && set({ plannedStart: v })} />
-        <DateField label="Required finish" value={project.requiredFinish} end="finish" clearable onChange={(v) => set({ requiredFinish: v })} description="The project's own deadline; empty for none" />
-        <Select label="Project's calendar" data={ordered(doc, 'calendars').map((c) => ({ value: c.id, label: c.name }))} value={project.calendarId} onChange={(v) => v && set({ calendarId: v })} />
+        <DateField
+          label="Required finish"
+          value={project.requiredFinish}
+          end="finish"
+          clearable
+          onChange={(v) => set({ requiredFinish: v })}
+          description="The project's own deadline; empty for none"
+        />
+        <Select
+          label="Project's calendar"
+          data={ordered(doc, 'calendars').map((c) => ({ value: c.id, label: c.name }))}
+          value={project.calendarId}
+          onChange={(v) => v && set({ calendarId: v })}
+        />
         <TextField label="Currency" value={project.currency} onChange={(currency) => set({ currency: currency.slice(0, 10) })} />
         <Baselines />
         <h3>How it is computed</h3>
@@ -116,8 +135,18 @@ export function ProjectSettings({ opened, onClose }: { opened: boolean; onClose:
           onChange={(v) => v && option({ criticalBy: v as Options['criticalBy'] })}
         />
         <Group grow>
-          <NumberInput label="Critical up to (days)" size="sm" value={project.options.criticalThreshold} onBlur={(e) => option({ criticalThreshold: Number(e.currentTarget.value) || 0 })} />
-          <NumberInput label="Near-critical up to" size="sm" value={project.options.nearCriticalThreshold} onBlur={(e) => option({ nearCriticalThreshold: Number(e.currentTarget.value) || 0 })} />
+          <NumberInput
+            label="Critical up to (days)"
+            size="sm"
+            value={project.options.criticalThreshold}
+            onBlur={(e) => option({ criticalThreshold: Number(e.currentTarget.value) || 0 })}
+          />
+          <NumberInput
+            label="Near-critical up to"
+            size="sm"
+            value={project.options.nearCriticalThreshold}
+            onBlur={(e) => option({ nearCriticalThreshold: Number(e.currentTarget.value) || 0 })}
+          />
         </Group>
         <Select
           label="Float is measured to"
@@ -177,7 +206,14 @@ function Baselines() {
         </div>
       ))}
       <Group align="flex-end" wrap="nowrap" gap="xs">
-        <TextInput label="Keep the plan as it is now" placeholder="Name of the baseline" value={name} onChange={(e) => setName(e.currentTarget.value)} style={{ flex: 1 }} onKeyDown={(e) => e.key === 'Enter' && keep()} />
+        <TextInput
+          label="Keep the plan as it is now"
+          placeholder="Name of the baseline"
+          value={name}
+          onChange={(e) => setName(e.currentTarget.value)}
+          style={{ flex: 1 }}
+          onKeyDown={(e) => e.key === 'Enter' && keep()}
+        />
         <Button onClick={keep}>Keep</Button>
       </Group>
       <TextInput aria-label="Description of the baseline" placeholder="Why it is kept (optional)" value={description} onChange={(e) => setDescription(e.currentTarget.value)} />

@@ -36,7 +36,13 @@ function useOpenProject(id: string | undefined): Opening | null {
         if (gone) return result.close();
         session = result;
         session.onNotice = (n) =>
-          notifications.show({ title: n.title, message: <span className="notice-text">{n.text}</span>, color: n.tone === 'problem' ? 'red.8' : 'green.8', autoClose: n.tone === 'problem' ? 9000 : 4000, withBorder: true });
+          notifications.show({
+            title: n.title,
+            message: <span className="notice-text">{n.text}</span>,
+            color: n.tone === 'problem' ? 'red.8' : 'green.8',
+            autoClose: n.tone === 'problem' ? 9000 : 4000,
+            withBorder: true,
+          });
         setOpening({ id, session });
       } else if (!gone) setOpening({ id, problems: result });
     });

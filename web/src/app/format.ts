@@ -1,7 +1,7 @@
 /** How figures are shown, in one place. */
 import { formatDuration } from '@yellowhammer/core/time/duration';
 import { civilOf, formatMinute, type Instant, parseInstant, weekdayOf } from '@yellowhammer/core/time/instant';
-import { showDay, showInstant, weekdayNames } from '@yellowhammer/core/time/typed-date';
+import { monthNames, showDay, showInstant, weekdayNames } from '@yellowhammer/core/time/typed-date';
 
 const minus = (text: string): string => text.replace('-', '−');
 const plain = (n: number): string => String(Math.round(n * 10) / 10);
@@ -15,15 +15,15 @@ export const finishText = (t: Instant, clock = false): string => showInstant(t, 
 export function longFinish(t: Instant): string {
   const day = Math.floor((t - 1) / 1440);
   const c = civilOf(day);
-  return `${weekdayNames[weekdayOf(day)]} ${showDay(day).replace(/\d\d$/, String(c.year))}`;
+  return `${weekdayNames[weekdayOf(day)]} ${c.day} ${monthNames[c.month - 1]} ${c.year}`;
 }
 
 /** `2 Nov 2026` of a file instant. */
 export function longDate(text: string | null): string {
   const t = text === null ? undefined : parseInstant(text);
   if (t === undefined) return '';
-  const day = Math.floor(t / 1440);
-  return showDay(day).replace(/\d\d$/, String(civilOf(day).year));
+  const c = civilOf(Math.floor(t / 1440));
+  return `${c.day} ${monthNames[c.month - 1]} ${c.year}`;
 }
 
 /** `Mon 2 Nov, 07:00`. */

@@ -58,7 +58,7 @@ const initial: PlanUi = {
   collapsed: {},
   columns: defaultColumns,
   widths: {},
-  sheetWidth: 448,
+  sheetWidth: 479,
   inspector: true,
   dense: false,
   from: null,
@@ -88,8 +88,8 @@ const plan = createSlice({
       if (payload.active !== undefined) state.active = payload.active;
     },
     toggle(state, { payload }: PayloadAction<string>) {
-      if (state.collapsed[payload]) delete state.collapsed[payload];
-      else state.collapsed[payload] = true;
+      const { [payload]: was, ...rest } = state.collapsed;
+      state.collapsed = was ? rest : { ...rest, [payload]: true };
     },
     /** Another project: nothing of the last one stays selected. */
     reset: (state) => ({ ...state, selected: [], active: null, collapsed: {}, from: null, trace: null, onlyCritical: false }),

@@ -78,7 +78,12 @@ export function ComparePage() {
     );
   const names = (id: string): string => (id === NOW ? 'Now' : (doc.snapshots.get(id)?.name ?? ''));
   const head = (key: Key, title: string, right = true) => (
-    <button type="button" className={`plain-button cmp-head${right ? ' right' : ''}`} aria-label={`Sort by ${title}`} onClick={() => setSort((s) => ({ key, down: s.key === key ? !s.down : true }))}>
+    <button
+      type="button"
+      className={`plain-button cmp-head${right ? ' right' : ''}`}
+      aria-label={`Sort by ${title}`}
+      onClick={() => setSort((s) => ({ key, down: s.key === key ? !s.down : true }))}
+    >
       {title}
       {sort.key === key && key !== 'outline' ? (sort.down ? ' ▾' : ' ▴') : ''}
     </button>
@@ -86,8 +91,34 @@ export function ComparePage() {
   const csv = (): void =>
     downloadCsv(
       `${project.code} ${names(first)} and ${names(second)}`,
-      ['No.', 'Name', 'What', `${names(first)} start`, `${names(first)} finish`, `${names(second)} start`, `${names(second)} finish`, 'Start moved (working days)', 'Finish moved', 'Duration', 'Float', 'Percent'],
-      rows.map((r) => [r.code, r.name, r.change, r.before ? startText(r.before.start) : '', r.before ? finishText(r.before.finish) : '', r.after ? startText(r.after.start) : '', r.after ? finishText(r.after.finish) : '', r.start, r.finish, r.duration, r.float, r.percent]),
+      [
+        'No.',
+        'Name',
+        'What',
+        `${names(first)} start`,
+        `${names(first)} finish`,
+        `${names(second)} start`,
+        `${names(second)} finish`,
+        'Start moved (working days)',
+        'Finish moved',
+        'Duration',
+        'Float',
+        'Percent',
+      ],
+      rows.map((r) => [
+        r.code,
+        r.name,
+        r.change,
+        r.before ? startText(r.before.start) : '',
+        r.before ? finishText(r.before.finish) : '',
+        r.after ? startText(r.after.start) : '',
+        r.after ? finishText(r.after.finish) : '',
+        r.start,
+        r.finish,
+        r.duration,
+        r.float,
+        r.percent,
+      ]),
     );
   const dataDate = project.dataDate === null ? undefined : parseInstant(project.dataDate);
   const open = (r: CompareRow | undefined): void => {
@@ -97,14 +128,16 @@ export function ComparePage() {
     <div className="compare">
       <div className="compare-top">
         <div className="compare-names">
-          <Select aria-label="Compare this" data={list} value={first} onChange={(v) => v && setBefore(v)} w={250} />
+          <Select aria-label="Compare this" data={list} value={first} onChange={(v) => v && setBefore(v)} w={310} />
           <b className="serif">and</b>
           <Select aria-label="with this" data={[{ value: NOW, label: 'Now' }, ...list]} value={second} onChange={(v) => v && setAfter(v)} w={220} />
         </div>
         {result && (
           <p className="compare-sentence">
-            The finish {result.finishMoved === 0 ? 'did not move' : <b className={result.finishMoved > 0 ? 'critical-text' : ''}>moved {signedDays(result.finishMoved)}</b>}: {longFinish(result.before)}
-            {result.before === result.after ? '' : ` to ${longFinish(result.after)}`}. {result.changed} of {result.total} activities changed; {result.added} were added, {result.removed} left out.
+            The finish {result.finishMoved === 0 ? 'did not move' : <b className={result.finishMoved > 0 ? 'critical-text' : ''}>moved {signedDays(result.finishMoved)}</b>}:{' '}
+            {longFinish(result.before)}
+            {result.before === result.after ? '' : ` to ${longFinish(result.after)}`}. {result.changed} of {result.total} activities changed; {result.added} were added,{' '}
+            {result.removed} left out.
           </p>
         )}
       </div>
@@ -161,7 +194,10 @@ export function ComparePage() {
                   <span className="right">{r.after ? finishText(r.after.finish) : ''}</span>
                   <Delta n={r.start} r={r} />
                   <Delta n={r.finish} r={r} word />
-                  <span className="right" title={r.before && r.after ? `${durationText(r.before.duration, r.before.perDay)} before, ${durationText(r.after.duration, r.after.perDay)} after` : undefined}>
+                  <span
+                    className="right"
+                    title={r.before && r.after ? `${durationText(r.before.duration, r.before.perDay)} before, ${durationText(r.after.duration, r.after.perDay)} after` : undefined}
+                  >
                     {r.duration ? signedDays(r.duration) : ''}
                   </span>
                   <span className={`right${r.float < 0 ? ' critical-text' : ''}`}>{r.float ? signedDays(r.float) : ''}</span>
@@ -171,7 +207,11 @@ export function ComparePage() {
               );
             })}
           </div>
-          {result && rows.length === 0 && <p className="page-empty muted">Nothing differs between {names(first)} and {names(second)}.</p>}
+          {result && rows.length === 0 && (
+            <p className="page-empty muted">
+              Nothing differs between {names(first)} and {names(second)}.
+            </p>
+          )}
         </div>
       </div>
       <footer className="dock">
@@ -184,7 +224,9 @@ export function ComparePage() {
         <button type="button" className="chip" onClick={csv}>
           CSV
         </button>
-        <span className="muted">hollow: {names(first)} · solid: {names(second)} · moves in working days</span>
+        <span className="muted">
+          hollow: {names(first)} · solid: {names(second)} · moves in working days
+        </span>
         <span className="dock-right muted">J, K: next, previous · Enter: go there</span>
       </footer>
     </div>
@@ -205,12 +247,24 @@ function Pair({ r, scale }: { r: CompareRow; scale: Scale }) {
   return (
     <svg width={scale.width} height={ROW} aria-hidden="true">
       {b && a && b.finish !== a.finish && <path className="tl-float" d={`M${x(b.finish)} 9H${x(a.finish)}`} />}
-      {b && (point(b) ? <path className="cmp-before" d={`M${x(b.finish)} 4l5 5l-5 5l-5 -5Z`} /> : <path className="cmp-before" d={`M${x(b.start)} 11v-5H${Math.max(x(b.finish), x(b.start) + 2)}v5`} />)}
+      {b &&
+        (point(b) ? (
+          <path className="cmp-before" d={`M${x(b.finish)} 4l5 5l-5 5l-5 -5Z`} />
+        ) : (
+          <path className="cmp-before" d={`M${x(b.start)} 11v-5H${Math.max(x(b.finish), x(b.start) + 2)}v5`} />
+        ))}
       {a &&
         (point(a) ? (
           <path className={r.critical ? 'cmp-critical' : 'cmp-after'} d={`M${x(a.finish)} 10l6 6l-6 6l-6 -6Z`} />
         ) : (
-          <rect className={r.kind === 'wbs' ? 'cmp-node' : r.critical ? 'cmp-critical' : 'cmp-after'} x={x(a.start)} y={r.kind === 'wbs' ? 16 : 13} width={Math.max(x(a.finish) - x(a.start), 2)} height={r.kind === 'wbs' ? 2 : 8} rx={1.5} />
+          <rect
+            className={r.kind === 'wbs' ? 'cmp-node' : r.critical ? 'cmp-critical' : 'cmp-after'}
+            x={x(a.start)}
+            y={r.kind === 'wbs' ? 16 : 13}
+            width={Math.max(x(a.finish) - x(a.start), 2)}
+            height={r.kind === 'wbs' ? 2 : 8}
+            rx={1.5}
+          />
         ))}
     </svg>
   );

@@ -43,7 +43,14 @@ export function LibraryPage() {
           </button>
         ))}
         <div className="library-add">
-          <TextInput size="xs" aria-label="Name of the new calendar" placeholder="Name" value={name} onChange={(e) => setName(e.currentTarget.value)} onKeyDown={(e) => e.key === 'Enter' && add()} />
+          <TextInput
+            size="xs"
+            aria-label="Name of the new calendar"
+            placeholder="Name"
+            value={name}
+            onChange={(e) => setName(e.currentTarget.value)}
+            onKeyDown={(e) => e.key === 'Enter' && add()}
+          />
           <button type="button" className="chip" onClick={() => add()}>
             New calendar
           </button>
@@ -80,7 +87,12 @@ function CalendarView({ row }: { row: Calendar }) {
           <TextField label="Name" value={row.name} onChange={(name) => set({ name: name.trim() })} />
           <Select
             label="Based on"
-            data={[{ value: '', label: 'nothing: it stands alone' }, ...ordered(doc, 'calendars').filter((c) => c.id !== row.id).map((c) => ({ value: c.id, label: c.name }))]}
+            data={[
+              { value: '', label: 'nothing: it stands alone' },
+              ...ordered(doc, 'calendars')
+                .filter((c) => c.id !== row.id)
+                .map((c) => ({ value: c.id, label: c.name })),
+            ]}
             value={row.basedOn ?? ''}
             onChange={(v) => set({ basedOn: v || null })}
           />
@@ -137,7 +149,12 @@ function CalendarView({ row }: { row: Calendar }) {
       <section aria-label="Where it is used">
         <h3>Where it is used</h3>
         <p className="muted">
-          {[uses.project ? 'by the project' : '', uses.activities.length ? `by ${uses.activities.length} activities` : '', uses.calendars.length ? `as the parent of ${uses.calendars.join(', ')}` : '', uses.links ? `for the lag of ${uses.links} links` : '']
+          {[
+            uses.project ? 'by the project' : '',
+            uses.activities.length ? `by ${uses.activities.length} activities` : '',
+            uses.calendars.length ? `as the parent of ${uses.calendars.join(', ')}` : '',
+            uses.links ? `for the lag of ${uses.links} links` : '',
+          ]
             .filter(Boolean)
             .join(', ') || 'Nowhere yet.'}
         </p>
@@ -233,14 +250,17 @@ function Exceptions({ row, inherited, parent, set }: { row: Calendar; inherited:
   const line = (e: Exception, n: number, own: boolean) => (
     <tr key={`${own} ${n}`}>
       <td>{e.name || <span className="muted">no name</span>}</td>
-      <td>
-        {e.yearly ? yearlyText(e) : e.from === e.to ? showDay(parseDay(e.from) ?? 0) : `${showDay(parseDay(e.from) ?? 0)} to ${showDay(parseDay(e.to) ?? 0)}`}
-      </td>
+      <td>{e.yearly ? yearlyText(e) : e.from === e.to ? showDay(parseDay(e.from) ?? 0) : `${showDay(parseDay(e.from) ?? 0)} to ${showDay(parseDay(e.to) ?? 0)}`}</td>
       <td>{e.yearly ? 'every year' : 'once'}</td>
       <td>{e.work.length ? formatHours(e.work) : 'no work'}</td>
       <td className="right">
         {own ? (
-          <button type="button" className="plain-button" aria-label={`Delete the exception ${e.name || e.from}`} onClick={() => set({ exceptions: row.exceptions.filter((_, i) => i !== n) })}>
+          <button
+            type="button"
+            className="plain-button"
+            aria-label={`Delete the exception ${e.name || e.from}`}
+            onClick={() => set({ exceptions: row.exceptions.filter((_, i) => i !== n) })}
+          >
             <IconTrash size={14} stroke={1.6} />
           </button>
         ) : (
@@ -350,7 +370,12 @@ function Year({ calendar }: { calendar: CompiledCalendar }) {
               {Array.from({ length: daysInMonth(year, m + 1) }, (_, i) => {
                 const day = dayOf(year, m + 1, i + 1);
                 return (
-                  <span key={i} className={`month-day ${kindOfDay(calendar, day)}${pointed === day ? ' pointed' : ''}`} data-day={formatDay(day)} onPointerEnter={() => setPointed(day)}>
+                  <span
+                    key={i}
+                    className={`month-day ${kindOfDay(calendar, day)}${pointed === day ? ' pointed' : ''}`}
+                    data-day={formatDay(day)}
+                    onPointerEnter={() => setPointed(day)}
+                  >
                     {i + 1}
                   </span>
                 );
@@ -360,8 +385,8 @@ function Year({ calendar }: { calendar: CompiledCalendar }) {
         ))}
       </div>
       <p className="year-legend muted">
-        <span className="month-day work">7</span> working <span className="month-day reduced">7</span> reduced <span className="month-day off">7</span> no work <span className="month-day off exception">7</span> no work by exception{' '}
-        <span className="month-day work exception">7</span> extra or other hours
+        <span className="month-day work">7</span> working <span className="month-day reduced">7</span> reduced <span className="month-day off">7</span> no work{' '}
+        <span className="month-day off exception">7</span> no work by exception <span className="month-day work exception">7</span> extra or other hours
       </p>
     </section>
   );
@@ -373,4 +398,3 @@ function kindOfDay(c: CompiledCalendar, day: number): string {
   if (minutes === 0) return `off${exception}`;
   return `${minutes < c.minutesPerDay ? 'reduced' : 'work'}${exception}`;
 }
-

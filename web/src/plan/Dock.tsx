@@ -1,5 +1,16 @@
 import { ActionIcon, Menu, Popover, Tooltip } from '@mantine/core';
-import { IconChevronDown, IconColumns3, IconKeyboard, IconLayoutSidebarRight, IconMinus, IconPlayerPause, IconPlayerPlay, IconPlus, IconRouteAltLeft, IconZoomScan } from '@tabler/icons-react';
+import {
+  IconChevronDown,
+  IconColumns3,
+  IconKeyboard,
+  IconLayoutSidebarRight,
+  IconMinus,
+  IconPlayerPause,
+  IconPlayerPlay,
+  IconPlus,
+  IconRouteAltLeft,
+  IconZoomScan,
+} from '@tabler/icons-react';
 import { type ReactNode, useEffect, useState } from 'react';
 import { labelOf } from '@yellowhammer/core/model/document';
 import { type ColumnKey, defaultColumns, planActions, useAppDispatch, usePlan } from '../app/store';
@@ -69,7 +80,15 @@ export function Dock({ rows, onFit, onZoom, onGo, onHelp, onAdd }: Props) {
             <option value="all">all links</option>
             <option value="driving">driving links</option>
           </select>
-          <input aria-label="Steps" type="number" min={1} max={99} value={ui.trace.steps} onChange={(e) => ui.trace && set({ trace: { ...ui.trace, steps: Math.max(1, Number(e.target.value) || 1) } })} /> steps
+          <input
+            aria-label="Steps"
+            type="number"
+            min={1}
+            max={99}
+            value={ui.trace.steps}
+            onChange={(e) => ui.trace && set({ trace: { ...ui.trace, steps: Math.max(1, Number(e.target.value) || 1) } })}
+          />{' '}
+          steps
           <button type="button" className="link-button" onClick={() => set({ trace: null })}>
             Show all
           </button>
@@ -192,7 +211,11 @@ function Computing() {
   }, []);
   const ago = Math.max(0, Math.round((Date.now() - session.computedAt) / 100) / 10);
   const saved = { saved: 'saved', saving: 'saving', offline: 'server away', gone: 'deleted' }[session.sync.state];
-  const text = session.stale ? (session.paused ? 'Recomputing paused: dates are not up to date' : 'Computing') : `Computed in ${Math.round(session.milliseconds)} ms, ${ago < 60 ? `${Math.round(ago)} s` : `${Math.round(ago / 60)} min`} ago`;
+  const text = session.stale
+    ? session.paused
+      ? 'Recomputing paused: dates are not up to date'
+      : 'Computing'
+    : `Computed in ${Math.round(session.milliseconds)} ms, ${ago < 60 ? `${Math.round(ago)} s` : `${Math.round(ago / 60)} min`} ago`;
   return (
     <>
       <span className={`computing${session.stale ? ' stale' : ''}`} role="status">

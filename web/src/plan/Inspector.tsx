@@ -100,9 +100,7 @@ function Dates({ a }: { a: Activity }) {
   return (
     <>
       <h2>{a.name || 'Unnamed activity'}</h2>
-      <p className="muted inspector-context">
-        {[a.code, a.wbsId ? doc.wbs.get(a.wbsId)?.name : '', calendar].filter(Boolean).join(' · ')}
-      </p>
+      <p className="muted inspector-context">{[a.code, a.wbsId ? doc.wbs.get(a.wbsId)?.name : '', calendar].filter(Boolean).join(' · ')}</p>
       {view && i !== undefined && (
         <table className="dates">
           <thead>

@@ -56,7 +56,7 @@ export function PlanPage() {
     const v = session.view;
     if (!v || timelineWidth < 50) return;
     const span = Math.max(v.projectFinish - v.projectStart, 20 * 1440);
-    const pixelsPerDay = Math.min(40, Math.max(0.05, ((timelineWidth - 150) / span) * 1440));
+    const pixelsPerDay = Math.min(40, Math.max(0.05, ((timelineWidth - 96) / span) * 1440));
     dispatch(planActions.set({ pixelsPerDay, from: v.projectStart - (14 / pixelsPerDay) * 1440 }));
   }, [session, timelineWidth, dispatch]);
   useEffect(() => {
@@ -86,9 +86,9 @@ export function PlanPage() {
   const [going, setGoing] = useState<string | null>(null);
   const go = useCallback(
     (id: string) => {
-      const collapsed = { ...ui.collapsed };
-      for (let at = session.doc.activities.get(id)?.wbsId ?? null; at !== null; at = session.doc.wbs.get(at)?.parentId ?? null) delete collapsed[at];
-      dispatch(planActions.set({ collapsed }));
+      const open = new Set<string>();
+      for (let at = session.doc.activities.get(id)?.wbsId ?? null; at !== null; at = session.doc.wbs.get(at)?.parentId ?? null) open.add(at);
+      dispatch(planActions.set({ collapsed: Object.fromEntries(Object.entries(ui.collapsed).filter(([k]) => !open.has(k))) }));
       dispatch(planActions.select({ ids: [id], active: { row: id, column: 'name' } }));
       setGoing(id);
     },
@@ -362,7 +362,10 @@ export function PlanPage() {
             {empty && !editing && (
               <div className="plan-empty" style={{ marginLeft: -sheetWidth }}>
                 <h2>A plan begins with what has to be done</h2>
-                <p>Type the name of an activity and press Enter for the next one. Ctrl+Enter makes a WBS node to put activities in. Drawing a bar on the timeline makes an activity, too.</p>
+                <p>
+                  Type the name of an activity and press Enter for the next one. Ctrl+Enter makes a WBS node to put activities in. Drawing a bar on the timeline makes an activity,
+                  too.
+                </p>
                 <button type="button" className="dark-button" onClick={() => startDraft(null, 'activity')}>
                   Type the first activity
                 </button>

@@ -1,10 +1,11 @@
 import { Popover } from '@mantine/core';
 import { useEffect, useMemo, useState } from 'react';
 import { labelOf } from '@yellowhammer/core/model/document';
+import type { Activity } from '@yellowhammer/core/model/schema';
 import { finishText, signedDays } from '../app/format';
 import { useDoc, useSession, useTopic, useView } from '../project/hooks';
 import { type Scale, xOf } from './scale';
-import { calendarFor } from './shapes';
+import { barOf, calendarFor } from '@yellowhammer/core/schedule/bars';
 
 /** The path ribbon: what the longest path is made of, on the timeline's own scale; and what the last edit moved. */
 export function Ribbon({ scale, sheetWidth, inspector, onGo }: { scale: Scale; sheetWidth: number; inspector: boolean; onGo: (id: string) => void }) {
@@ -29,22 +30,27 @@ export function Ribbon({ scale, sheetWidth, inspector, onGo }: { scale: Scale; s
   const gaps = useMemo(() => {
     const out: { from: number; to: number; text: string }[] = [];
     if (!view) return out;
+    const add = (a: Activity, from: number, to: number): void => {
+      const c = calendarFor(doc, a);
+      let reason = c?.name ?? '';
+      for (let d = Math.floor(from / 1440); c && d < to / 1440; d++) {
+        const e = c.exceptionOnDay(d);
+        if (e && e.work.length === 0 && e.name) {
+          reason = e.name;
+          break;
+        }
+      }
+      out.push({ from, to, text: `${Math.round((to - from) / 1440)} days: ${reason}` });
+    };
     let reach = path.length ? view.finish[path[0].i] : 0;
     for (const { id, i } of path) {
       const a = doc.activities.get(id);
+      if (!a) continue;
       const begin = view.aheadFrom[i];
-      if (a && begin - reach > 1440) {
-        const c = calendarFor(doc, a);
-        let reason = c?.name ?? '';
-        for (let d = Math.floor(reach / 1440); c && d < begin / 1440; d++) {
-          const e = c.exceptionOnDay(d);
-          if (e && e.work.length === 0 && e.name) {
-            reason = e.name;
-            break;
-          }
-        }
-        out.push({ from: reach, to: begin, text: `${Math.round((begin - reach) / 1440)} days: ${reason}` });
-      }
+      if (begin - reach > 3 * 1440) add(a, reach, begin);
+      // Inside work, too, a long stop is time in which nothing can move.
+      const pieces = barOf(doc, view, a)?.pieces ?? [];
+      pieces.forEach((piece, n) => n > 0 && piece.from > pieces[n - 1].to && add(a, pieces[n - 1].to, piece.from));
       reach = Math.max(reach, view.finish[i]);
     }
     return out;
@@ -81,22 +87,41 @@ export function Ribbon({ scale, sheetWidth, inspector, onGo }: { scale: Scale; s
               const a = doc.activities.get(id);
               const x1 = xOf(scale, view.start[i]);
               const x2 = xOf(scale, view.finish[i]);
-              const ahead = Math.min(Math.max(xOf(scale, view.aheadFrom[i]), x1), x2);
               if (!a || x2 < -20 || x1 > scale.width) return null;
               const margin = a.type === 'margin';
               const label = labelOf(a);
+              const pieces = margin ? [] : (barOf(doc, view, a)?.pieces ?? []);
+              const room = (pieces.length > 1 ? xOf(scale, pieces[0].to) : x2) - Math.max(x1, 0);
               return (
-                <g key={id} className="ribbon-part" onClick={() => onGo(id)} role="button" tabIndex={0} aria-label={`Go to ${label}`} onKeyDown={(e) => e.key === 'Enter' && onGo(id)}>
+                <g
+                  key={id}
+                  className="ribbon-part"
+                  onClick={() => onGo(id)}
+                  role="button"
+                  tabIndex={0}
+                  aria-label={`Go to ${label}`}
+                  onKeyDown={(e) => e.key === 'Enter' && onGo(id)}
+                >
                   <title>{label}</title>
                   {x2 - x1 < 2 ? (
                     <path className="ribbon-work" d={`M${x1} 15l5 6l-5 6l-5 -6Z`} />
                   ) : (
                     <>
-                      <rect className={margin ? 'ribbon-margin' : 'ribbon-done'} x={x1} y={13} width={Math.max(x2 - x1 - 1, 1)} height={16} rx={1} />
-                      {!margin && <rect className="ribbon-work" x={ahead} y={13} width={Math.max(x2 - ahead - 1, 0)} height={16} rx={1} />}
-                      {x2 - Math.max(x1, 0) > 60 && (
+                      {margin && <rect className="ribbon-margin" x={x1} y={13} width={Math.max(x2 - x1 - 1, 1)} height={16} rx={1} />}
+                      {pieces.map((piece) => (
+                        <rect
+                          key={piece.from}
+                          className={piece.done ? 'ribbon-done' : 'ribbon-work'}
+                          x={xOf(scale, piece.from)}
+                          y={13}
+                          width={Math.max(xOf(scale, piece.to) - xOf(scale, piece.from) - 1, 1)}
+                          height={16}
+                          rx={1}
+                        />
+                      ))}
+                      {room > 34 && (
                         <text className={margin ? 'ribbon-name ink' : 'ribbon-name'} x={Math.max(x1, 0) + 5} y={25}>
-                          {label.slice(0, Math.max(4, Math.floor((x2 - Math.max(x1, 0) - 8) / 6.2)))}
+                          {label.slice(0, Math.max(3, Math.floor((room - 8) / 6.4)))}
                         </text>
                       )}
                     </>

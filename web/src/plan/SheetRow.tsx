@@ -120,7 +120,13 @@ export const SheetRow = memo(
     a.handlers === b.handlers,
 );
 
-const lists: Partial<Record<ColumnKey, string>> = { calendar: 'calendar-names', type: 'type-names', constraint: 'constraint-names', predecessors: 'activity-codes', successors: 'activity-codes' };
+const lists: Partial<Record<ColumnKey, string>> = {
+  calendar: 'calendar-names',
+  type: 'type-names',
+  constraint: 'constraint-names',
+  predecessors: 'activity-codes',
+  successors: 'activity-codes',
+};
 
 /** The input in a cell. A wrong entry says why and keeps what was typed. */
 function CellEditor({ editing, handlers, draft }: { editing: Editing; handlers: RowHandlers; draft: 'activity' | 'wbs' | null }) {

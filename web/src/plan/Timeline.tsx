@@ -5,7 +5,8 @@ import type { BaselineView, ScheduleView } from '@yellowhammer/core/schedule/vie
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import { durationText } from '../app/format';
 import type { LinksOf, PlanRow } from './rows';
-import { type BarShape, barOf, calendarFor, linkPath, longStops } from './shapes';
+import { type BarShape, barOf, calendarFor, longStops } from '@yellowhammer/core/schedule/bars';
+import { linkPath } from './shapes';
 import { endOf, type Scale, ticks, xOf } from './scale';
 
 export interface TimelineProps {
@@ -88,7 +89,9 @@ function Bar(p: TimelineProps & { row: Extract<PlanRow, { kind: 'activity' }> })
   return (
     <g className={`tl-bar${bar.critical ? ' critical' : bar.near ? ' near' : ''}${p.selected.has(a.id) ? ' selected' : ''}`} data-activity={a.id}>
       {b && <Bracket x1={dateX(b.start)} x2={dateX(b.finish)} y={mid + 7} point={milestone} />}
-      {p.showFloat && bar.floatTo !== NONE && bar.floatTo > bar.finish && a.type !== 'margin' && <path className="tl-float" d={`M${dateX(bar.finish) + 2} ${mid}H${dateX(bar.floatTo)}`} />}
+      {p.showFloat && bar.floatTo !== NONE && bar.floatTo > bar.finish && a.type !== 'margin' && (
+        <path className="tl-float" d={`M${dateX(bar.finish) + 2} ${mid}H${dateX(bar.floatTo)}`} />
+      )}
       {milestone ? (
         <>
           <path className={`tl-milestone${bar.state === 2 ? ' done' : ''}`} d={diamond(dateX(bar.finish), mid, 6)} data-part="body" />
@@ -183,7 +186,9 @@ function Links(p: TimelineProps) {
     if (Math.max(t1, t2) < scale.from - 20_000 || Math.min(t1, t2) > endOf(scale) + 20_000) return;
     const chosen = p.selected.has(from) || p.selected.has(to);
     const path = linkPath(clip(scale, xOf(scale, t1)), (i - first) * h + h / 2, fromStart, clip(scale, xOf(scale, t2)), (j - first) * h + h / 2, toFinish);
-    (className === 'tl-link' && !chosen ? faint : strong).push(<path key={key} className={`${className}${chosen ? ' chosen' : ''}`} d={path} markerEnd="url(#tl-arrow)" data-link={key} />);
+    (className === 'tl-link' && !chosen ? faint : strong).push(
+      <path key={key} className={`${className}${chosen ? ' chosen' : ''}`} d={path} markerEnd="url(#tl-arrow)" data-link={key} />,
+    );
   };
   for (let i = first; i <= last; i++) {
     const row = p.rows[i];
@@ -199,7 +204,8 @@ function Links(p: TimelineProps) {
   for (const c of view.carried) {
     const i = place.get(c.from);
     const j = place.get(c.to);
-    if ((i !== undefined && i >= first && i <= last) || (j !== undefined && j >= first && j <= last)) draw(`carried ${c.from} ${c.to}`, c.from, c.to, false, false, 'tl-link carried');
+    if ((i !== undefined && i >= first && i <= last) || (j !== undefined && j >= first && j <= last))
+      draw(`carried ${c.from} ${c.to}`, c.from, c.to, false, false, 'tl-link carried');
   }
   return (
     <g>
@@ -228,7 +234,9 @@ export const TimelineGround = memo(function TimelineGround({ doc, scale, calenda
         if (a - last >= (day >= 60 ? 60 : 1440)) shades.push(<rect key={last} className="tl-texture" x={xOf(scale, last)} y={0} width={(a - last) * scale.ppm} height="100%" />);
         last = b;
       }
-    } else for (const [a, b] of longStops(c, Math.floor(scale.from), Math.ceil(end))) shades.push(<rect key={a} className="tl-texture" x={xOf(scale, a)} y={0} width={(b - a) * scale.ppm} height="100%" />);
+    } else
+      for (const [a, b] of longStops(c, Math.floor(scale.from), Math.ceil(end)))
+        shades.push(<rect key={a} className="tl-texture" x={xOf(scale, a)} y={0} width={(b - a) * scale.ppm} height="100%" />);
   }
   return (
     <svg className="timeline-ground" width={scale.width} height="100%" aria-hidden="true" data-version={version}>

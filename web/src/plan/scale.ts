@@ -35,7 +35,12 @@ export function ticks(s: Scale): Tick[] {
     if (d > last) break;
     const room = day * 30 * step;
     const name = room >= 76 ? longMonths[month - 1] : monthNames[month - 1];
-    out.push({ t: d * MINUTES_PER_DAY, label: step === 12 || (month === 1 && room < 60) ? String(year) : month === 1 || (out.length === 0 && room > 90) ? `${room >= 100 ? name : monthNames[month - 1]} ${year}` : name, major: true });
+    out.push({
+      t: d * MINUTES_PER_DAY,
+      label:
+        step === 12 || (month === 1 && room < 60) ? String(year) : month === 1 || (out.length === 0 && room > 90) ? `${room >= 100 ? name : monthNames[month - 1]} ${year}` : name,
+      major: true,
+    });
   }
   if (day >= 3.2)
     for (let d = Math.floor(s.from / MINUTES_PER_DAY); d <= last; d++) {

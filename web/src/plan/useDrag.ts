@@ -11,7 +11,7 @@ import { newId } from '../project/hooks';
 import type { ProjectSession } from '../project/session';
 import type { PlanRow } from './rows';
 import { type Scale, tOf, xOf } from './scale';
-import { calendarFor } from './shapes';
+import { calendarFor } from '@yellowhammer/core/schedule/bars';
 
 type Mode = 'move' | 'stretch' | 'link' | 'draw';
 
@@ -108,7 +108,10 @@ export function useDrag(args: Args): { ghost: Ghost | null; onPointerDown: (e: R
       const other = activityAt(at.row);
       const j = other ? view.index.get(other.id) : undefined;
       if (!other || j === undefined || other.id === a.id) return { tip: ['Link to ...', 'Drop on the start or the finish of another bar'], x1: 0, x2: 0 };
-      const toFinish = Math.abs(at.x - xOf(scale, view.finish[j])) < Math.abs(at.x - xOf(scale, view.start[j])) && at.x > (xOf(scale, view.start[j]) + xOf(scale, view.finish[j])) / 2 && view.finish[j] > view.start[j];
+      const toFinish =
+        Math.abs(at.x - xOf(scale, view.finish[j])) < Math.abs(at.x - xOf(scale, view.start[j])) &&
+        at.x > (xOf(scale, view.start[j]) + xOf(scale, view.finish[j])) / 2 &&
+        view.finish[j] > view.start[j];
       const type = `${d.fromStart ? 'S' : 'F'}${toFinish ? 'F' : 'S'}` as LinkType;
       return { tip: [`${labelOf(a)}`, `${type} to ${labelOf(other)}`], x1: 0, x2: 0, run: () => void session.run(addLink(doc, { from: a.id, to: other.id, type }, newId)) };
     }
@@ -121,7 +124,8 @@ export function useDrag(args: Args): { ghost: Ghost | null; onPointerDown: (e: R
         tip: [`${startText(start)} to ${finishText(finish)}`, 'start not before that day'],
         x1: xOf(scale, start),
         x2: xOf(scale, finish),
-        run: () => void session.run(setActivities(doc, [a.id], { constraints: [...a.constraints.filter((x) => x.kind === 'asLateAsPossible' || x.kind.endsWith('NotAfter')), constraint] })),
+        run: () =>
+          void session.run(setActivities(doc, [a.id], { constraints: [...a.constraints.filter((x) => x.kind === 'asLateAsPossible' || x.kind.endsWith('NotAfter')), constraint] })),
       };
     }
     const begin = view.aheadFrom[i] > d.start ? view.aheadFrom[i] : d.start;

@@ -41,7 +41,8 @@ export function usePlanKeys(p: Args) {
     [ui.selected, rows, place],
   );
   const inOrder = (): RowRef[] => chosen().sort((a, b) => (place.get(a.id) ?? 0) - (place.get(b.id) ?? 0));
-  const below = (): RowRef | null => refOf(rows[place.get(ui.active?.row ?? '') ?? -1] ?? rows[rows.length - 1] ?? { kind: 'draft', id: 'draft', depth: 0, below: null, makes: 'activity' })[0] ?? null;
+  const below = (): RowRef | null =>
+    refOf(rows[place.get(ui.active?.row ?? '') ?? -1] ?? rows[rows.length - 1] ?? { kind: 'draft', id: 'draft', depth: 0, below: null, makes: 'activity' })[0] ?? null;
 
   const moveTo = (row: PlanRow | undefined, column: ColumnKey, extend: boolean): void => {
     if (!row) return;
@@ -72,7 +73,15 @@ export function usePlanKeys(p: Args) {
     const source = rows[place.get(list[0]?.id ?? '') ?? -1];
     if (!column || !isEditable(column) || !source || source.kind !== 'activity' || list.length < 2) return;
     const text = editText(source, column, p.context);
-    session.run(pasteCells(session.doc, list.slice(1), [column], list.slice(1).map(() => [text]), newId));
+    session.run(
+      pasteCells(
+        session.doc,
+        list.slice(1),
+        [column],
+        list.slice(1).map(() => [text]),
+        newId,
+      ),
+    );
   };
 
   const withControl = (e: React.KeyboardEvent): boolean => {
@@ -140,7 +149,15 @@ export function usePlanKeys(p: Args) {
         p.zoom(1 / 1.4);
         return true;
       case 'l':
-        session.run(linkInOrder(session.doc, chosen().filter((r) => r.kind === 'activity').map((r) => r.id), newId));
+        session.run(
+          linkInOrder(
+            session.doc,
+            chosen()
+              .filter((r) => r.kind === 'activity')
+              .map((r) => r.id),
+            newId,
+          ),
+        );
         return true;
       case 'w':
         dispatch(planActions.set({ inspector: true }));
@@ -266,7 +283,9 @@ export function usePlanKeys(p: Args) {
     const at = place.get(ui.active?.row ?? '') ?? rows.length;
     const intoRows = !wide && rows.length > 0 && ui.active !== null;
     // Whole rows are added below; a narrower block is written over what stands at the cursor.
-    const targets: (RowRef | null)[] = block.map((_, i) => (intoRows ? (refOf(rows[at + i] ?? { kind: 'draft', id: 'draft', depth: 0, below: null, makes: 'activity' })[0] ?? null) : null));
+    const targets: (RowRef | null)[] = block.map((_, i) =>
+      intoRows ? (refOf(rows[at + i] ?? { kind: 'draft', id: 'draft', depth: 0, below: null, makes: 'activity' })[0] ?? null) : null,
+    );
     const anchor = wide && below();
     const outcome = pasteCells(session.doc, targets, keys, block, newId, anchor || null);
     if (session.run(outcome) && outcome.ok && outcome.made?.length) dispatch(planActions.select({ ids: outcome.made.filter((id) => session.doc.activities.has(id)) }));

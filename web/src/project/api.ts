@@ -28,7 +28,9 @@ export async function call<T>(method: string, path: string, body?: unknown, raw 
     let value: unknown = text;
     if (response.headers.get('content-type')?.includes('json') && !path.includes('/copies/') && !path.endsWith('/file')) value = JSON.parse(text);
     if (response.ok) return { ok: true, value: value as T };
-    const problems = (value as { problems?: Problem[] }).problems ?? [{ code: 'SERVER', severity: 'error' as const, message: `The server answered ${response.status}.`, where: {} }];
+    const problems = (value as { problems?: Problem[] }).problems ?? [
+      { code: 'SERVER', severity: 'error' as const, message: `The server answered ${response.status}.`, where: {} },
+    ];
     // A proxy that finds no server behind it answers 502 to 504: the same as no connection.
     return { ok: false, status: response.status >= 502 && response.status <= 504 ? 0 : response.status, problems, body: value };
   } catch {

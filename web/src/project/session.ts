@@ -160,7 +160,11 @@ export class ProjectSession {
     const bad = clashes(this.doc, changes);
     if (bad.length > 0) {
       from.pop();
-      this.onNotice({ tone: 'problem', title: `"${target.label}" cannot be ${kind === 'undo' ? 'undone' : 'redone'}`, text: `${this.rowName(bad[0])} was changed by somebody else since. It was left as it is.` });
+      this.onNotice({
+        tone: 'problem',
+        title: `"${target.label}" cannot be ${kind === 'undo' ? 'undone' : 'redone'}`,
+        text: `${this.rowName(bad[0])} was changed by somebody else since. It was left as it is.`,
+      });
       this.tell('history');
       return;
     }

@@ -5,7 +5,8 @@ import { type Comparison, compareStates } from '@yellowhammer/core/compare/compa
 import { type Document, emptyDocument, projectOf } from '@yellowhammer/core/model/document';
 import { readProjectText } from '@yellowhammer/core/model/read-file';
 import type { Row, TableName } from '@yellowhammer/core/model/schema';
-import { type Computed, schedule, type Schedule } from '@yellowhammer/core/schedule/compute';
+import type { Computed } from '@yellowhammer/core/schedule/compute';
+import { schedule, type Schedule } from '@yellowhammer/core/schedule/schedule';
 import { type Explanation, explain } from '@yellowhammer/core/schedule/explain';
 import { floatPaths } from '@yellowhammer/core/schedule/paths';
 import { type BaselineView, baselineViewOf, type ScheduleView, viewOf } from '@yellowhammer/core/schedule/view';
@@ -90,7 +91,10 @@ const api = {
     if (!r) return [];
     const net = r.network;
     const index = to === undefined ? undefined : net.ids.indexOf(to);
-    return floatPaths(r, count, index === undefined ? undefined : net.nodeOf[index]).map((p) => ({ slackDays: p.slackDays, activities: p.nodes.map((k) => net.ids[net.fileIndex[k]]) }));
+    return floatPaths(r, count, index === undefined ? undefined : net.nodeOf[index]).map((p) => ({
+      slackDays: p.slackDays,
+      activities: p.nodes.map((k) => net.ids[net.fileIndex[k]]),
+    }));
   },
   /** Compares a kept copy with another one, or with the plan as it is now (null). */
   compare(before: string, after: string | null): Comparison | null {

@@ -153,12 +153,28 @@ export function ProjectsPage() {
   );
 }
 
-function ProjectRow({ entry: e, all, onState, onCopy }: { entry: Entry; all: Entry[]; onState: (e: Entry, s: 'active' | 'archived' | 'deleted') => Promise<void>; onCopy: (e: Entry) => Promise<void> }) {
+function ProjectRow({
+  entry: e,
+  all,
+  onState,
+  onCopy,
+}: {
+  entry: Entry;
+  all: Entry[];
+  onState: (e: Entry, s: 'active' | 'archived' | 'deleted') => Promise<void>;
+  onCopy: (e: Entry) => Promise<void>;
+}) {
   const gone = e.deletedAt !== null;
   return (
     <tr>
       <td>
-        {gone ? <b className="serif project-name">{e.name}</b> : <Link className="serif project-name" to={`/p/${e.id}/plan`}>{e.name}</Link>}
+        {gone ? (
+          <b className="serif project-name">{e.name}</b>
+        ) : (
+          <Link className="serif project-name" to={`/p/${e.id}/plan`}>
+            {e.name}
+          </Link>
+        )}
         <div className="muted">
           {e.code} · {e.activities} activities · {e.percent}% done
         </div>
@@ -171,7 +187,11 @@ function ProjectRow({ entry: e, all, onState, onCopy }: { entry: Entry; all: Ent
         <b className="serif">{e.finish ? finishText(parseInstant(e.finish) as number) : ''}</b>
       </td>
       <td className="right" title={e.baselineName ?? undefined}>
-        {e.againstBaseline === null ? <span className="muted">no baseline</span> : <span className={e.againstBaseline > 0 ? 'critical-text' : ''}>{signedDays(e.againstBaseline)}</span>}
+        {e.againstBaseline === null ? (
+          <span className="muted">no baseline</span>
+        ) : (
+          <span className={e.againstBaseline > 0 ? 'critical-text' : ''}>{signedDays(e.againstBaseline)}</span>
+        )}
       </td>
       <td className="right">{e.toRequired === null ? '' : <span className={e.toRequired < 0 ? 'critical-text' : ''}>{signedDays(e.toRequired)}</span>}</td>
       <td>
@@ -265,7 +285,16 @@ function NewProject({ opened, onClose, known }: { opened: boolean; onClose: () =
     setErrors(wrong);
     if (Object.keys(wrong).length || !s) return;
     const [projectId, calendarId] = from.split(' ');
-    const short = (code.trim() || name.replace(/[^A-Za-z0-9 ]/g, '').trim().split(/\s+/)[0] || 'PLAN').slice(0, 12).toUpperCase();
+    const short = (
+      code.trim() ||
+      name
+        .replace(/[^A-Za-z0-9 ]/g, '')
+        .trim()
+        .split(/\s+/)[0] ||
+      'PLAN'
+    )
+      .slice(0, 12)
+      .toUpperCase();
     const reply = await call<{ id: string }>('POST', '/projects', {
       name,
       code: short,

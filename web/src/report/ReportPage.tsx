@@ -34,7 +34,17 @@ interface Settings {
   baseline: boolean;
 }
 
-const usual: Settings = { paper: 'a3', landscape: '1', title: '', subtitle: '', columns: ['code', 'name', 'duration', 'start', 'finish', 'float'], depth: 0, rows: 'all', legend: true, baseline: true };
+const usual: Settings = {
+  paper: 'a3',
+  landscape: '1',
+  title: '',
+  subtitle: '',
+  columns: ['code', 'name', 'duration', 'start', 'finish', 'float'],
+  depth: 0,
+  rows: 'all',
+  legend: true,
+  baseline: true,
+};
 
 function remembered(key: string): Settings {
   try {
@@ -115,7 +125,10 @@ export function ReportPage() {
         <Select
           label="Paper"
           value={`${s.paper} ${s.landscape}`}
-          data={['a3 1', 'a3 0', 'a4 1', 'a4 0', 'letter 1', 'letter 0'].map((v) => ({ value: v, label: `${v[0] === 'l' ? 'Letter' : v.slice(0, 2).toUpperCase()}, ${v.endsWith('1') ? 'landscape' : 'portrait'}` }))}
+          data={['a3 1', 'a3 0', 'a4 1', 'a4 0', 'letter 1', 'letter 0'].map((v) => ({
+            value: v,
+            label: `${v[0] === 'l' ? 'Letter' : v.slice(0, 2).toUpperCase()}, ${v.endsWith('1') ? 'landscape' : 'portrait'}`,
+          }))}
           onChange={(v) => v && set({ paper: v.split(' ')[0], landscape: v.split(' ')[1] })}
         />
         <Select
@@ -128,7 +141,9 @@ export function ReportPage() {
           ]}
           onChange={(v) => v && set({ rows: v })}
         />
-        {s.rows === 'all' && <NumberInput label="Outline depth (0: all)" size="sm" min={0} max={9} value={s.depth} onChange={(v) => set({ depth: Math.max(0, Math.min(9, Number(v) || 0)) })} />}
+        {s.rows === 'all' && (
+          <NumberInput label="Outline depth (0: all)" size="sm" min={0} max={9} value={s.depth} onChange={(v) => set({ depth: Math.max(0, Math.min(9, Number(v) || 0)) })} />
+        )}
         <fieldset className="plain-fieldset">
           <legend>Columns</legend>
           {columnNames.map(([k, name]) => (
@@ -152,7 +167,13 @@ export function ReportPage() {
 /** A page drawn from its shapes. */
 function Sheet({ page, small = false }: { page: Page; small?: boolean }) {
   return (
-    <svg className={small ? 'sheet-of-paper small' : 'sheet-of-paper'} viewBox={`0 0 ${page.width} ${page.height}`} role="img" aria-label="Page of the report" style={small ? undefined : { aspectRatio: `${page.width} / ${page.height}` }}>
+    <svg
+      className={small ? 'sheet-of-paper small' : 'sheet-of-paper'}
+      viewBox={`0 0 ${page.width} ${page.height}`}
+      role="img"
+      aria-label="Page of the report"
+      style={small ? undefined : { aspectRatio: `${page.width} / ${page.height}` }}
+    >
       {page.shapes.map((s, i) => (
         <ShapeView key={i} s={s} />
       ))}
@@ -161,9 +182,11 @@ function Sheet({ page, small = false }: { page: Page; small?: boolean }) {
 }
 
 function ShapeView({ s }: { s: Shape }) {
-  if (s.kind === 'rect') return <rect x={s.x} y={s.y} width={s.w} height={s.h} fill={s.fill ? colours[s.fill] : 'none'} stroke={s.stroke ? colours[s.stroke] : undefined} strokeWidth={s.line} />;
+  if (s.kind === 'rect')
+    return <rect x={s.x} y={s.y} width={s.w} height={s.h} fill={s.fill ? colours[s.fill] : 'none'} stroke={s.stroke ? colours[s.stroke] : undefined} strokeWidth={s.line} />;
   if (s.kind === 'line') return <line x1={s.x1} y1={s.y1} x2={s.x2} y2={s.y2} stroke={colours[s.stroke]} strokeWidth={s.line} strokeDasharray={s.dash?.join(' ')} />;
-  if (s.kind === 'polygon') return <polygon points={s.points.join(' ')} fill={s.fill ? colours[s.fill] : 'none'} stroke={s.stroke ? colours[s.stroke] : undefined} strokeWidth={s.line} />;
+  if (s.kind === 'polygon')
+    return <polygon points={s.points.join(' ')} fill={s.fill ? colours[s.fill] : 'none'} stroke={s.stroke ? colours[s.stroke] : undefined} strokeWidth={s.line} />;
   return (
     <text x={s.x} y={s.y} fontSize={s.size} fill={colours[s.fill]} textAnchor={s.align === 'left' ? 'start' : s.align === 'right' ? 'end' : 'middle'} className={`paper-${s.face}`}>
       {s.text}

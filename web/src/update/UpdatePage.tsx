@@ -16,7 +16,7 @@ import { newId, useDoc, useSession, useTopic, useView } from '../project/hooks';
 import { DateField } from '../app/ProjectSettings';
 import { downloadCsv } from '../app/csv';
 import { finishText, longDate, longFinish, signedDays, startText } from '../app/format';
-import { calendarFor } from '../plan/shapes';
+import { calendarFor } from '@yellowhammer/core/schedule/bars';
 import { Ruler } from '../plan/Timeline';
 import { type Scale, xOf } from '../plan/scale';
 
@@ -103,7 +103,8 @@ export function UpdatePage() {
     const reply = await call<string>('GET', `/projects/${session.id}/copies/${restore.id}`);
     const copy = reply.ok ? readProjectText(reply.value).file?.document : undefined;
     if (!copy) return session.onNotice({ tone: 'problem', title: 'Not done', text: 'The restore point could not be read. Try again when the server is there.' });
-    if (session.run(goBackTo(doc, restore.id, copy))) session.onNotice({ tone: 'done', title: `The plan is as it was ${restore.name.toLowerCase()}`, text: 'Undo brings the update back.' });
+    if (session.run(goBackTo(doc, restore.id, copy)))
+      session.onNotice({ tone: 'done', title: `The plan is as it was ${restore.name.toLowerCase()}`, text: 'Undo brings the update back.' });
   };
   const take = (): void => {
     if (next === null) return;
@@ -112,13 +113,12 @@ export function UpdatePage() {
     if (!session.run(takeOver(doc, { dataDate: next, entries: real, at: new Date().toISOString() }, newId))) return;
     const to = preview?.projectFinish;
     setDraft(none);
-    if (from !== undefined && to !== undefined) session.onNotice({ tone: 'done', title: `Status update ${number + 1} taken over`, text: to === from ? 'The finish holds.' : `The finish is now ${longFinish(to)}.` });
+    if (from !== undefined && to !== undefined)
+      session.onNotice({ tone: 'done', title: `Status update ${number + 1} taken over`, text: to === from ? 'The finish holds.' : `The finish is now ${longFinish(to)}.` });
   };
   const set = (id: string, entry: Entry | null): void => {
-    const all = { ...draft.entries };
-    if (entry === null) delete all[id];
-    else all[id] = entry;
-    setDraft({ ...draft, entries: all });
+    const { [id]: _, ...rest } = draft.entries;
+    setDraft({ ...draft, entries: entry === null ? rest : { ...rest, [id]: entry } });
   };
   const proposals = useMemo(() => new Map(rows.map((r) => [r.id, proposal(view, doc.activities.get(r.id), r.group, until)])), [rows, view, doc, until]);
   const takeAll = (): void => {
@@ -164,16 +164,34 @@ export function UpdatePage() {
         <div className="page-empty">
           <h2>Choose the new data date</h2>
           <p>
-            Everything up to it is known, everything after it is forecast. A restore point of the plan is kept first, so that you can always go back. Then the due list shows what the window touches.
+            Everything up to it is known, everything after it is forecast. A restore point of the plan is kept first, so that you can always go back. Then the due list shows what
+            the window touches.
             {project.dataDate === null ? ' This plan has no data date yet: the first update sets it.' : ''}
           </p>
         </div>
       ) : (
         <>
-          <Worksheet rows={rows} draft={draft} doc={doc} view={preview ?? view} until={until} old={parseInstant(old) as number} proposals={proposals} problems={problems} onEntry={set} onTakeAll={takeAll} />
+          <Worksheet
+            rows={rows}
+            draft={draft}
+            doc={doc}
+            view={preview ?? view}
+            until={until}
+            old={parseInstant(old) as number}
+            proposals={proposals}
+            problems={problems}
+            onEntry={set}
+            onTakeAll={takeAll}
+          />
           <aside className="inspector" aria-label="What these entries do">
             <h2>What these entries do</h2>
-            {preview ? <Effect before={view} after={preview} /> : problems.length > 0 ? <p className="critical-text">Some entries cannot stand; see below.</p> : <p className="muted">Computing</p>}
+            {preview ? (
+              <Effect before={view} after={preview} />
+            ) : problems.length > 0 ? (
+              <p className="critical-text">Some entries cannot stand; see below.</p>
+            ) : (
+              <p className="muted">Computing</p>
+            )}
             {problems.length > 0 && (
               <ul className="problem-list" role="alert">
                 {problems.map((p) => (
@@ -181,7 +199,6 @@ export function UpdatePage() {
                 ))}
               </ul>
             )}
-            <Questions rows={rows} draft={draft} />
             <div className="update-actions">
               <button type="button" className="dark-button" onClick={take} disabled={problems.length > 0}>
                 Take over
@@ -191,6 +208,7 @@ export function UpdatePage() {
               </button>
             </div>
             <p className="muted">Nothing is taken over yet. A restore point is kept with the update.</p>
+            <Questions rows={rows} draft={draft} />
           </aside>
         </>
       )}
@@ -226,7 +244,11 @@ function proposal(view: ScheduleView | null, a: Activity | undefined, group: Due
 function entryText(doc: Parameters<typeof dayLengths>[0], a: Activity, f: Field): string {
   if (f === 'actualStart' || f === 'actualFinish') return a[f] === null ? '' : showTypedDate(a[f]).replace(/, \d\d:\d\d$/, '');
   if (f === 'percent') return a.actualStart === null ? '' : `${percentOf(a)}%`;
-  return a.actualStart === null || a.actualFinish !== null || a.type !== 'task' ? (a.actualFinish !== null ? '0' : '') : formatDuration(a.remaining ?? a.duration, dayLengths(doc, a));
+  return a.actualStart === null || a.actualFinish !== null || a.type !== 'task'
+    ? a.actualFinish !== null
+      ? '0'
+      : ''
+    : formatDuration(a.remaining ?? a.duration, dayLengths(doc, a));
 }
 
 interface WorksheetProps {
@@ -287,7 +309,16 @@ function Worksheet(p: WorksheetProps) {
                   {a.name}
                 </span>
                 {fields.map((f) => (
-                  <EntryCell key={f} a={a} shown={shown} field={f} entry={entry} proposed={p.proposals.get(r.id) ?? {}} onEntry={(e) => p.onEntry(r.id, e)} onTakeAll={p.onTakeAll} />
+                  <EntryCell
+                    key={f}
+                    a={a}
+                    shown={shown}
+                    field={f}
+                    entry={entry}
+                    proposed={p.proposals.get(r.id) ?? {}}
+                    onEntry={(e) => p.onEntry(r.id, e)}
+                    onTakeAll={p.onTakeAll}
+                  />
                 ))}
                 <span className={`right${point && point.days < 0 ? ' critical-text' : ''}`}>{point ? (point.days === 0 ? '0' : signedDays(point.days)) : ''}</span>
                 <WindowBar a={a} view={p.view} scale={scale} until={p.until} old={p.old} base={base} point={point?.at ?? null} />
@@ -301,7 +332,23 @@ function Worksheet(p: WorksheetProps) {
   );
 }
 
-function EntryCell({ a, shown, field, entry, proposed, onEntry, onTakeAll }: { a: Activity; shown: Activity; field: Field; entry: Entry | undefined; proposed: Entry; onEntry: (e: Entry | null) => void; onTakeAll: () => void }) {
+function EntryCell({
+  a,
+  shown,
+  field,
+  entry,
+  proposed,
+  onEntry,
+  onTakeAll,
+}: {
+  a: Activity;
+  shown: Activity;
+  field: Field;
+  entry: Entry | undefined;
+  proposed: Entry;
+  onEntry: (e: Entry | null) => void;
+  onTakeAll: () => void;
+}) {
   const { doc } = useDoc();
   const [text, setText] = useState<string | null>(null);
   const [error, setError] = useState<string | null>(null);
@@ -393,7 +440,23 @@ function readEntry(doc: ReturnType<typeof useDoc>['doc'], a: Activity, field: Fi
   return { entry: { remaining: remainingAt(a.duration, n), actualFinish: null } };
 }
 
-function WindowBar({ a, view, scale, until, old, base, point }: { a: Activity; view: ScheduleView | null; scale: Scale; until: number; old: number; base: { start: number; finish: number } | undefined; point: number | null }) {
+function WindowBar({
+  a,
+  view,
+  scale,
+  until,
+  old,
+  base,
+  point,
+}: {
+  a: Activity;
+  view: ScheduleView | null;
+  scale: Scale;
+  until: number;
+  old: number;
+  base: { start: number; finish: number } | undefined;
+  point: number | null;
+}) {
   const i = view?.index.get(a.id);
   if (!view || i === undefined) return <span />;
   const x = (t: number): number => Math.max(-20, Math.min(scale.width + 20, xOf(scale, t)));
@@ -427,8 +490,16 @@ function Effect({ before, after }: { before: ScheduleView | null; after: Schedul
   const milestones = after.ids.flatMap((id, i) => {
     const a = doc.activities.get(id);
     const j = before?.index.get(id);
-    if (!a || !before || j === undefined || (a.type !== 'startMilestone' && a.type !== 'finishMilestone' && a.type !== 'margin') || (after.state[i] === 2 && before.state[j] === 2)) return [];
-    return [{ a, i, moved: days(before.finish[j], after.finish[i]), left: a.type === 'margin' ? Math.round(((after.length[i] - before.length[j]) / after.minutesPerDay[i]) * 10) / 10 : null }];
+    if (!a || !before || j === undefined || (a.type !== 'startMilestone' && a.type !== 'finishMilestone' && a.type !== 'margin') || (after.state[i] === 2 && before.state[j] === 2))
+      return [];
+    return [
+      {
+        a,
+        i,
+        moved: days(before.finish[j], after.finish[i]),
+        left: a.type === 'margin' ? Math.round(((after.length[i] - before.length[j]) / after.minutesPerDay[i]) * 10) / 10 : null,
+      },
+    ];
   });
   milestones.sort((x, y) => after.finish[x.i] - after.finish[y.i]);
   const moved = before ? days(before.projectFinish, after.projectFinish) : 0;
@@ -446,8 +517,14 @@ function Effect({ before, after }: { before: ScheduleView | null; after: Schedul
               <span className="cmp-name left" title={a.name}>
                 {a.name}
               </span>
-              <span>{left === null ? finishText(after.finish[i]) : `${Math.round((after.length[i] / after.minutesPerDay[i]) * 10) / 10} of ${Math.round(after.planned[i] / after.minutesPerDay[i])} d`}</span>
-              <span className={(left === null ? m > 0 : left < 0) ? 'critical-text' : 'muted'}>{left === null ? (m === 0 ? 'holds' : signedDays(m)) : left === 0 ? 'holds' : signedDays(left)}</span>
+              <span>
+                {left === null
+                  ? finishText(after.finish[i])
+                  : `${Math.round((after.length[i] / after.minutesPerDay[i]) * 10) / 10} of ${Math.round(after.planned[i] / after.minutesPerDay[i])} d`}
+              </span>
+              <span className={(left === null ? m > 0 : left < 0) ? 'critical-text' : 'muted'}>
+                {left === null ? (m === 0 ? 'holds' : signedDays(m)) : left === 0 ? 'holds' : signedDays(left)}
+              </span>
             </div>
           ))}
         </div>
@@ -492,7 +569,11 @@ function AddReported({ onAdd }: { onAdd: (id: string) => void }) {
   const [search, setSearch] = useState('');
   const q = search.toLowerCase();
   const data = useMemo(
-    () => [...doc.activities.values()].filter((a) => a.actualFinish === null && a.type !== 'levelOfEffort' && a.type !== 'margin' && labelOf(a).toLowerCase().includes(q)).slice(0, 50).map((a) => ({ value: a.id, label: labelOf(a) })),
+    () =>
+      [...doc.activities.values()]
+        .filter((a) => a.actualFinish === null && a.type !== 'levelOfEffort' && a.type !== 'margin' && labelOf(a).toLowerCase().includes(q))
+        .slice(0, 50)
+        .map((a) => ({ value: a.id, label: labelOf(a) })),
     [doc, q],
   );
   return (

@@ -1,0 +1,92 @@
+/** Ratios against yardsticks of the same run. `npm run bench [-- --no-browser]`. Times are this machine's; ratios travel. */
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import Database from 'better-sqlite3';
+import { largePlan } from '@yellowhammer/demo/generate';
+import type { Batch } from '@yellowhammer/core/change/change';
+import { computeNetwork } from '@yellowhammer/core/schedule/compute';
+import { explainNode } from '@yellowhammer/core/schedule/explain';
+import { prepare } from '@yellowhammer/core/schedule/prepare';
+import { openDatabase } from '@yellowhammer/server/database';
+import { Store } from '@yellowhammer/server/store';
+import { browserBench } from './browser.ts';
+import { barePasses, median } from './yardstick.ts';
+
+const show = (n: number, digits = 2): string => n.toFixed(digits);
+
+function computing(): void {
+  console.log('Full computation (both passes, floats, slacks, driving, critical, shown dates) against the bare passes');
+  let last = 0;
+  for (const size of [1_000, 10_000, 50_000, 100_000]) {
+    const doc = largePlan(size, 1);
+    const { network } = prepare(doc);
+    if (!network) throw new Error('the generated plan cannot be computed');
+    const es = new Int32Array(network.size);
+    const lf = new Int32Array(network.size);
+    const runs = size > 20_000 ? 9 : 31;
+    const bare = median(() => void barePasses(network, es, lf), runs);
+    const full = median(() => void computeNetwork(network), runs);
+    const build = median(() => void prepare(doc), Math.min(runs, 9));
+    const growth = last ? `, ${show(full / size / last)} x the time an activity of the size before` : '';
+    last = full / size;
+    console.log(
+      `  ${size} activities, ${network.links} links: bare ${show(bare)} ms, full ${show(full)} ms = ${show(full / bare, 1)} x${growth}; building the network ${show(build)} ms`,
+    );
+    if (size === 50_000) {
+      const r = computeNetwork(network);
+      let k = 0;
+      const why = median(() => void explainNode(doc, r, (k = (k + 7919) % network.size)), 200);
+      console.log(`  explaining one activity of ${size}: ${show(why, 3)} ms`);
+    }
+  }
+}
+
+function durable(): void {
+  const dir = mkdtempSync(join(tmpdir(), 'yellowhammer-bench-'));
+  const raw = new Database(join(dir, 'raw.db'));
+  raw.pragma('journal_mode = WAL');
+  raw.pragma('synchronous = FULL');
+  raw.exec('CREATE TABLE t (id INTEGER PRIMARY KEY, v TEXT)');
+  const insert = raw.prepare('INSERT INTO t (v) VALUES (?)');
+  const store = new Store(openDatabase(join(dir, 'store.db')));
+  const doc = largePlan(1000, 1);
+  const id = store.create({ document: doc, copies: new Map() }, { who: 'bench', client: 'bench' }, 'bench');
+  let revision = 1;
+  const rows = [...doc.activities.values()];
+  let n = 0;
+  const change = (): void => {
+    const a = rows[n++ % rows.length];
+    const before = store.document(id)?.doc.activities.get(a.id) ?? a;
+    const batch: Batch = {
+      changeId: `bench-change-${n}`,
+      label: 'Set duration',
+      kind: 'do',
+      target: null,
+      changes: [{ table: 'activities', id: a.id, before, after: { ...before, duration: before.duration + 480 } }],
+    };
+    const r = store.apply(id, revision, batch, { who: 'bench', client: 'bench' });
+    if (r.kind !== 'applied') throw new Error(JSON.stringify(r));
+    revision = r.entry.revision;
+  };
+  // In turn, so that a slow moment of the disk hits both.
+  const rate = { raw: 0, store: 0 };
+  for (let round = 0; round < 8; round++)
+    for (const [kind, f] of [
+      ['raw', () => void insert.run('x'.repeat(200))],
+      ['store', change],
+    ] as const) {
+      const from = performance.now();
+      for (let i = 0; i < 100; i++) f();
+      rate[kind] += performance.now() - from;
+    }
+  console.log(
+    `Durable single changes: ${show(800_000 / rate.store, 0)} a second, raw one-row transactions ${show(800_000 / rate.raw, 0)} a second: ratio ${show(rate.raw / rate.store)}`,
+  );
+  raw.close();
+  rmSync(dir, { recursive: true, force: true });
+}
+
+computing();
+durable();
+if (!process.argv.includes('--no-browser')) await browserBench();

@@ -1,0 +1,19 @@
+import js from '@eslint/js';
+import hooks from 'eslint-plugin-react-hooks';
+import ts from 'typescript-eslint';
+
+export default ts.config(
+  { ignores: ['**/dist/', '**/node_modules/', 'data/', '**/*.cjs', '**/*.mjs'] },
+  js.configs.recommended,
+  ts.configs.strict,
+  {
+    rules: {
+      '@typescript-eslint/no-non-null-assertion': 'error',
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      eqeqeq: 'error',
+      'no-restricted-syntax': ['error', { selector: 'TSEnumDeclaration', message: 'Use a union of texts or a constant object.' }],
+    },
+  },
+  { files: ['web/**/*.{ts,tsx}'], plugins: { 'react-hooks': hooks }, rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' } },
+  { files: ['core/src/**/*.ts'], rules: { 'no-restricted-globals': ['error', 'window', 'document', 'localStorage', 'process', 'fetch'] } },
+);
