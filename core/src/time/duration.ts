@@ -19,16 +19,15 @@ export function parseDuration(text: string, c: DayLengths): number | undefined {
   return sign * Math.round(minutes);
 }
 
-const trim = (n: number): string => String(Math.round(n * 100) / 100);
-
-/** Shortest plain form in days: `10d`, `2.5d`; hours where days come out crooked. */
+/** Plain form that reads back to the same minutes: `10d`, `2.5d`, `1d 4h`, `30m`. */
 export function formatDuration(minutes: number, c: Pick<DayLengths, 'minutesPerDay'>): string {
-  const days = minutes / c.minutesPerDay;
   if (minutes === 0) return '0d';
-  if (Number.isInteger(days * 4)) return `${trim(days)}d`;
-  const hours = minutes / 60;
-  if (Math.abs(minutes) < c.minutesPerDay) return Number.isInteger(hours * 4) ? `${trim(hours)}h` : `${minutes}m`;
-  const whole = Math.trunc(days);
-  const rest = Math.abs(minutes - whole * c.minutesPerDay);
-  return rest % 60 === 0 ? `${whole}d ${rest / 60}h` : `${Math.round(days * 10) / 10}d`;
+  const days = minutes / c.minutesPerDay;
+  if (Number.isInteger(days * 4)) return `${days}d`;
+  const whole = Math.trunc(Math.abs(days));
+  const rest = Math.abs(minutes) - whole * c.minutesPerDay;
+  const hours = rest >= 60 && rest % 30 === 0 ? rest / 60 : Math.floor(rest / 60);
+  const left = Math.round(rest - hours * 60);
+  const parts = [whole ? `${whole}d` : '', hours ? `${hours}h` : '', left ? `${left}m` : ''].filter(Boolean);
+  return `${minutes < 0 ? '-' : ''}${parts.join(' ')}`;
 }

@@ -1,0 +1,105 @@
+/** Small plans for tests, written as a list; and results read back in short words. */
+import { readProjectFile } from '@yellowhammer/core/model/read-file';
+import type { Document } from '@yellowhammer/core/model/document';
+import type { Problem } from '@yellowhammer/core/model/problem';
+import { scheduleJson } from '@yellowhammer/core/schedule/schedule-json';
+
+const five = [
+  ['08:00', '12:00'],
+  ['13:00', '17:00'],
+];
+export const fiveDays = { id: 'five', name: 'Five', week: [five, five, five, five, five, [], []] };
+export const clock = { id: 'clock', name: 'Clock', week: Array.from({ length: 7 }, () => [['00:00', '24:00']]) };
+export const six = { id: 'six', name: 'Six', week: [five, five, five, five, five, [['08:00', '12:00']], []] };
+export const nights = {
+  id: 'nights',
+  name: 'Nights',
+  week: [[['20:00', '28:00']], [['20:00', '28:00']], [['20:00', '28:00']], [['20:00', '28:00']], [['20:00', '28:00']], [], []],
+};
+
+/** Days of eight hours in minutes. */
+export const d = (days: number): number => days * 480;
+
+export interface PlanText {
+  /** `A 3d`, `M finish`, `B margin 5d`, `L effort`; with `@calendar` and fields as an object. */
+  activities: [string, string, Record<string, unknown>?][];
+  /** `A > B`, `A SS+2d > B`. Days of eight hours; `m` for minutes. */
+  links?: string[];
+  project?: Record<string, unknown>;
+  options?: Record<string, unknown>;
+  calendars?: Record<string, unknown>[];
+}
+
+const types: Record<string, string> = { start: 'startMilestone', finish: 'finishMilestone', effort: 'levelOfEffort' };
+
+export function planFileOf(p: PlanText): Record<string, unknown> {
+  return {
+    format: 'yellowhammer-project',
+    version: 1,
+    project: { id: 'project', code: 'T', name: 'Test', plannedStart: '2026-03-02T08:00', calendarId: 'five', options: p.options ?? {}, ...p.project },
+    calendars: [fiveDays, clock, six, nights, ...(p.calendars ?? [])],
+    activities: p.activities.map(([id, size, more]) => {
+      const calendar = /@(\w+)/.exec(size)?.[1];
+      const days = /(\d+(?:\.\d+)?)d/.exec(size);
+      const minutes = /(\d+)m\b/.exec(size);
+      const kind = types[size.split(/\s/)[0]] ?? (size.startsWith('margin') ? 'margin' : 'task');
+      return { id, code: id, name: id, type: kind, duration: days ? d(Number(days[1])) : minutes ? Number(minutes[1]) : 0, ...(calendar ? { calendarId: calendar } : {}), ...more };
+    }),
+    links: (p.links ?? []).map((text, i) => {
+      const m = /^(\w+)\s*(FS|SS|FF|SF)?\s*([+-]\d+(?:\.\d+)?[dm])?\s*(?:\[(.+)\])?\s*>\s*(\w+)$/.exec(text);
+      if (!m) throw new Error(`cannot read the link ${text}`);
+      const lag = m[3] ? Number.parseFloat(m[3]) * (m[3].endsWith('d') ? 480 : 1) : 0;
+      return { id: `l${i}`, from: m[1], to: m[5], type: m[2] ?? 'FS', lag, ...(m[4] ? { lagCalendar: m[4] } : {}) };
+    }),
+  };
+}
+
+export function documentOf(p: PlanText): Document {
+  const read = readProjectFile(planFileOf(p));
+  if (!read.file) throw new Error(JSON.stringify(read.problems));
+  return read.file.document;
+}
+
+export interface Row {
+  earlyStart: string;
+  earlyFinish: string;
+  lateStart: string | null;
+  lateFinish: string | null;
+  totalFloat: { minutes: number; days: number } | null;
+  freeFloat: { minutes: number; days: number } | null;
+  critical: boolean;
+  onLongestPath: boolean;
+  length: number;
+  remainingStart: string | null;
+  drivingLinks: string[];
+  state: string;
+}
+export interface Result {
+  finish: string;
+  a: Record<string, Row>;
+  links: { id: string; slack: { minutes: number } | null; driving: boolean }[];
+  carried: { from: string; to: string; through: string; slack: { minutes: number }; driving: boolean }[];
+  problems: Problem[];
+  codes: string[];
+  /** `02 Mar 08:00 - 04 Mar 17:00` without the year, for short tables. */
+  dates: Record<string, string>;
+}
+
+export function compute(p: PlanText, json: { paths?: number; to?: string; why?: string } = {}): Result & { json: Record<string, unknown> } {
+  const read = readProjectFile(planFileOf(p));
+  if (!read.file) throw new Error(JSON.stringify(read.problems));
+  const out = scheduleJson(read.file.document, read.problems, json).json;
+  const list = out['activities'] as (Row & { id: string })[];
+  const problems = out['problems'] as Problem[];
+  const short = (t: string): string => t.slice(5).replace('T', ' ');
+  return {
+    finish: out['projectFinish'] as string,
+    a: Object.fromEntries(list.map((x) => [x.id, x])),
+    links: out['links'] as Result['links'],
+    carried: out['carriedLogic'] as Result['carried'],
+    problems,
+    codes: problems.map((x) => x.code),
+    dates: Object.fromEntries(list.map((x) => [x.id, `${short(x.earlyStart)} - ${short(x.earlyFinish)}`])),
+    json: out,
+  };
+}
