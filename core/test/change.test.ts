@@ -107,7 +107,7 @@ test('a command is refused whole: the document is not touched', () => {
 });
 
 describe('two windows', () => {
-  const batch = (doc: Document, outcome: Outcome): Batch => {
+  const batch = (outcome: Outcome): Batch => {
     if (!outcome.ok) throw new Error(outcome.problems[0].message);
     return { changeId: newId().padStart(8, '0'), label: outcome.label, kind: 'do', target: null, changes: outcome.changes };
   };
@@ -115,16 +115,16 @@ describe('two windows', () => {
 
   test('an edit of another row goes under the own unsent one', () => {
     const w = new SyncedProject(base(), 1);
-    w.local(batch(w.doc, setActivities(w.doc, ['A'], { duration: 60 })));
-    const theirs = entry(batch(w.doc, setActivities(base(), ['B'], { duration: 120 })), 2);
+    w.local(batch(setActivities(w.doc, ['A'], { duration: 60 })));
+    const theirs = entry(batch( setActivities(base(), ['B'], { duration: 120 })), 2);
     expect(w.remote([theirs])).toEqual([]);
     expect([w.doc.activities.get('A')?.duration, w.doc.activities.get('B')?.duration]).toEqual([60, 120]);
     expect([w.revision, w.pending.length]).toEqual([2, 1]);
   });
   test('an edit of the same row is a clash that names it; mine can be written over it', () => {
     const w = new SyncedProject(base(), 1);
-    w.local(batch(w.doc, setActivities(w.doc, ['A'], { duration: 60 })));
-    const [clash] = w.remote([entry(batch(w.doc, setActivities(base(), ['A'], { duration: 999 })), 2)]);
+    w.local(batch(setActivities(w.doc, ['A'], { duration: 60 })));
+    const [clash] = w.remote([entry(batch(setActivities(base(), ['A'], { duration: 999 })), 2)]);
     expect(clash.who).toBe('Ada');
     expect(clash.rows).toEqual([expect.objectContaining({ table: 'activities', id: 'A' })]);
     expect(w.doc.activities.get('A')?.duration).toBe(999);
@@ -135,18 +135,18 @@ describe('two windows', () => {
   });
   test('the own batch coming back as an event is not applied twice', () => {
     const w = new SyncedProject(base(), 1);
-    const b = batch(w.doc, addActivity(w.doc, null, { name: 'X' }, newId));
+    const b = batch(addActivity(w.doc, null, { name: 'X' }, newId));
     w.local(b);
     expect(w.remote([entry(b, 2)])).toEqual([]);
     expect([w.doc.activities.size, w.pending.length, w.revision]).toEqual([5, 0, 2]);
   });
   test('a refused batch is taken back, with what was built on it', () => {
     const w = new SyncedProject(base(), 1);
-    const add = batch(w.doc, addActivity(w.doc, null, { name: 'X' }, newId));
+    const add = batch(addActivity(w.doc, null, { name: 'X' }, newId));
     w.local(add);
     const id = add.changes[0].id;
-    w.local(batch(w.doc, setActivities(w.doc, [id], { duration: 1 })));
-    w.local(batch(w.doc, setActivities(w.doc, ['A'], { duration: 2 })));
+    w.local(batch(setActivities(w.doc, [id], { duration: 1 })));
+    w.local(batch(setActivities(w.doc, ['A'], { duration: 2 })));
     expect(w.refused(add.changeId)).toHaveLength(2);
     expect(w.doc.activities.has(id)).toBe(false);
     expect(w.doc.activities.get('A')?.duration).toBe(2);
@@ -176,7 +176,7 @@ describe('two windows', () => {
           const w = windows[first ? 0 : 1];
           const id = ['A', 'B', 'C', 'M'][row];
           const o = setActivities(w.doc, [id], { cost: value });
-          if (o.ok && o.changes.length) w.local(batch(w.doc, o));
+          if (o.ok && o.changes.length) w.local(batch(o));
           if (value % 3 === 0) send(w);
         }
         for (const w of [...windows, ...windows]) {

@@ -68,8 +68,9 @@ export function sky(): ProjectFile {
     setTypedLinks(doc, id, 'successors', '555', (a) => dayLengths(doc, a), newId),
   );
   baseline(doc, copies, newId, 'Re-plan after storm', 'Agreed with the trust on 12 October 2026.', '2026-10-12T13:30:00.000Z');
-  const outOfSequence = { outOfSequence: { start: '2026-10-05T07:00', finish: '2026-10-09T17:30' } };
-  statusUpdate(doc, copies, '2026-11-02T07:00', { ...november, '835': outOfSequence }, '2026-11-02T10:20:00.000Z', newId);
+  // The shutter drives were tried on the bare dome, before the copper was on: out of sequence.
+  const early = { outOfSequence: { start: '2026-10-12T08:00', finish: '2026-10-30T17:00' } };
+  statusUpdate(doc, copies, '2026-11-02T07:00', { ...november, '620': early }, '2026-11-02T10:20:00.000Z', newId);
   setByCode(doc, '640', { notes: 'Needs a calm window of two days; the crane barge is booked from 12 to 20 May.' });
   return { document: doc, copies };
 }

@@ -1,7 +1,7 @@
 /** The project file `NAME.yellowhammer.json`: writing. Reading is in read-file.ts. Format: docs/file-format.md. */
 import { formatMinute } from '../time/instant.ts';
 import { type Document, ordered } from './document.ts';
-import { type Interval, type Row, type Snapshot, tableNames } from './schema.ts';
+import { exceptionSchema, type Interval, optionsSchema, type Row, rowSchemas, type Snapshot, type TableName, tableNames } from './schema.ts';
 
 export const FILE_FORMAT = 'yellowhammer-project';
 export const FILE_VERSION = 1;
@@ -14,21 +14,25 @@ export interface ProjectFile {
 
 const interval = ([a, b]: Interval): [string, string] => [formatMinute(a), formatMinute(b)];
 
+/** Fields in the order of the schema, so that the same row is the same text whatever made it. */
+function inOrder<T extends object>(row: T, schema: { shape: Record<string, unknown> }): T {
+  return Object.fromEntries(Object.keys(schema.shape).map((k) => [k, row[k as keyof T]])) as T;
+}
+
 /** A row as it stands in the file: as in the document, but with intervals as `["08:00","12:00"]`. */
-function fileRow(row: Row): unknown {
-  if (!('exceptions' in row)) return row;
-  return {
-    ...row,
-    week: row.week && row.week.map((day) => day.map(interval)),
-    exceptions: row.exceptions.map((e) => ({ ...e, work: e.work.map(interval) })),
-  };
+function fileRow(table: TableName, row: Row): unknown {
+  const r = inOrder(row, rowSchemas[table]);
+  if ('options' in r) return { ...r, options: inOrder(r.options, optionsSchema) };
+  if ('constraints' in r) return { ...r, constraints: r.constraints.map(({ kind, date }) => ({ kind, date })) };
+  if (!('exceptions' in r)) return r;
+  return { ...r, week: r.week && r.week.map((day) => day.map(interval)), exceptions: r.exceptions.map((e) => ({ ...inOrder(e, exceptionSchema), work: e.work.map(interval) })) };
 }
 
 function documentLines(doc: Document, indent: string, skipSnapshots: boolean): string[] {
-  const parts = [`${indent}"project": ${JSON.stringify(fileRow([...doc.project.values()][0] as Row))}`];
+  const parts = [`${indent}"project": ${JSON.stringify(fileRow('project', [...doc.project.values()][0] as Row))}`];
   for (const table of tableNames) {
     if (table === 'project' || (table === 'snapshots' && skipSnapshots)) continue;
-    const rows = ordered(doc, table).map((r) => `${indent}  ${JSON.stringify(fileRow(r))}`);
+    const rows = ordered(doc, table).map((r) => `${indent}  ${JSON.stringify(fileRow(table, r))}`);
     parts.push(`${indent}"${table}": ${rows.length ? `[\n${rows.join(',\n')}\n${indent}]` : '[]'}`);
   }
   return parts;
