@@ -116,7 +116,7 @@ describe('two windows', () => {
   test('an edit of another row goes under the own unsent one', () => {
     const w = new SyncedProject(base(), 1);
     w.local(batch(setActivities(w.doc, ['A'], { duration: 60 })));
-    const theirs = entry(batch( setActivities(base(), ['B'], { duration: 120 })), 2);
+    const theirs = entry(batch(setActivities(base(), ['B'], { duration: 120 })), 2);
     expect(w.remote([theirs])).toEqual([]);
     expect([w.doc.activities.get('A')?.duration, w.doc.activities.get('B')?.duration]).toEqual([60, 120]);
     expect([w.revision, w.pending.length]).toEqual([2, 1]);

@@ -61,7 +61,7 @@ export function Dock({ rows, onFit, onZoom, onGo, onHelp, onAdd }: Props) {
         </Menu.Target>
         <Menu.Dropdown>
           {(['all', 'driving', 'none'] as const).map((v) => (
-            <Menu.Item key={v} role="menuitemradio" aria-checked={ui.showLinks === v} rightSection={ui.showLinks === v ? '✓' : ''} onClick={() => set({ showLinks: v })}>
+            <Menu.Item key={v} rightSection={ui.showLinks === v ? '✓' : ''} onClick={() => set({ showLinks: v })}>
               {{ all: 'All links', driving: 'Only driving links', none: 'No links' }[v]}
             </Menu.Item>
           ))}
@@ -129,7 +129,7 @@ export function Dock({ rows, onFit, onZoom, onGo, onHelp, onAdd }: Props) {
 
 function Check({ label, on, onClick }: { label: string; on: boolean; onClick: () => void }) {
   return (
-    <Menu.Item role="menuitemcheckbox" aria-checked={on} rightSection={on ? '✓' : ''} onClick={onClick}>
+    <Menu.Item rightSection={on ? '✓' : ''} onClick={onClick}>
       {label}
     </Menu.Item>
   );

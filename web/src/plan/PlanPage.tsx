@@ -20,7 +20,7 @@ import { KeysHelp } from './KeysHelp';
 import { Ribbon } from './Ribbon';
 import { type DraftRow, useRows } from './rows';
 import type { Scale } from './scale';
-import { type Editing, type RowHandlers, SheetRow, widthOf } from './SheetRow';
+import { beginEditing, type Editing, type RowHandlers, SheetRow, widthOf } from './SheetRow';
 import { Ruler, TimelineGround, TimelineWindow } from './Timeline';
 import { useDrag } from './useDrag';
 import { usePlanKeys } from './usePlanKeys';
@@ -109,13 +109,13 @@ export function PlanPage() {
   // ---- editing
   const startDraft = useCallback((below: DraftRow['below'], makes: DraftRow['makes']) => {
     setDraft({ below, makes });
-    setEditing({ row: 'draft', column: 'name', text: '', selectAll: false, error: null });
+    setEditing(beginEditing('draft', 'name', '', false));
   }, []);
   const startEdit = useCallback(
     (row: string, column: ColumnKey, text?: string) => {
       const r = rows[place.get(row) ?? -1];
       if (!r || !isEditable(column) || (r.kind === 'wbs' && column !== 'name')) return;
-      setEditing({ row, column, text: text ?? editText(r, column, context), selectAll: text === undefined, error: null });
+      setEditing(beginEditing(row, column, text ?? editText(r, column, context), text === undefined));
     },
     [rows, place, context],
   );
@@ -142,7 +142,7 @@ export function PlanPage() {
         if (then === 'down') startDraft({ kind: draft.makes, id }, 'activity');
         else {
           setDraft(null);
-          setEditing(then === 'next' ? { row: id, column: 'duration', text: '1d', selectAll: true, error: null } : null);
+          setEditing(then === 'next' ? beginEditing(id, 'duration', '1d', true) : null);
           if (then === 'stay') focusGrid();
         }
         return;
@@ -172,7 +172,7 @@ export function PlanPage() {
         if (key && row.kind === 'activity') {
           dispatch(planActions.select({ ids: [row.id], active: { row: row.id, column: key } }));
           const text2 = editText(row, key, { ...context, doc: session.doc });
-          setEditing({ row: row.id, column: key, text: text2, selectAll: true, error: null });
+          setEditing(beginEditing(row.id, key, text2, true));
           return;
         }
       }
@@ -196,7 +196,6 @@ export function PlanPage() {
         if (a > b) ids.reverse();
       }
       dispatch(planActions.select({ ids, active: mode === 'range' && s.active ? { row: s.active.row, column } : { row, column } }));
-      setTimeout(() => grid.current?.focus({ preventScroll: true }));
     },
     [dispatch],
   );
@@ -239,7 +238,7 @@ export function PlanPage() {
     onPick: (id, add) => pick(id, 'name', add ? 'add' : 'one'),
     onDrawn: (id) => {
       dispatch(planActions.select({ ids: [id], active: { row: id, column: 'name' } }));
-      setEditing({ row: id, column: 'name', text: '', selectAll: true, error: null });
+      setEditing(beginEditing(id, 'name', '', true));
     },
   });
 

@@ -5,6 +5,8 @@ import { type CellContext, columns, showText } from './columns';
 import type { PlanRow } from './rows';
 
 export interface Editing {
+  /** Tells one editing from the next, so that each begins with an input of its own. */
+  key: number;
   row: string;
   column: ColumnKey;
   text: string;
@@ -12,6 +14,10 @@ export interface Editing {
   selectAll: boolean;
   error: string | null;
 }
+
+let editings = 0;
+/** Begins to edit a cell. */
+export const beginEditing = (row: string, column: ColumnKey, text: string, selectAll: boolean): Editing => ({ key: ++editings, row, column, text, selectAll, error: null });
 
 export interface RowHandlers {
   pick: (row: string, column: ColumnKey, mode: 'one' | 'range' | 'add') => void;
@@ -95,7 +101,11 @@ export const SheetRow = memo(
                     {p.collapsed ? <IconChevronRight size={13} stroke={2} /> : <IconChevronDown size={13} stroke={2} />}
                   </button>
                 )}
-                {editing ? <CellEditor editing={editing} handlers={p.handlers} draft={row.kind === 'draft' ? row.makes : null} /> : <span className="cell-text">{text}</span>}
+                {editing ? (
+                  <CellEditor key={editing.key} editing={editing} handlers={p.handlers} draft={row.kind === 'draft' ? row.makes : null} />
+                ) : (
+                  <span className="cell-text">{text}</span>
+                )}
               </div>
             );
           })}

@@ -1,0 +1,299 @@
+/** Two windows on one project, a server that goes away, and input that is wrong. */
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { writeProjectFile } from '@yellowhammer/core/model/file';
+import { largePlan } from '@yellowhammer/demo/generate';
+import { sky } from '@yellowhammer/demo/scenario';
+import { equal, journey, PlanScreen, until, type World } from './harness.ts';
+
+const importFile = async (w: World, text: string): Promise<string> => {
+  const res = await fetch(`${w.url}/api/import`, { method: 'POST', body: text });
+  return ((await res.json()) as { id: string }).id;
+};
+const small = (): string =>
+  JSON.stringify({
+    format: 'yellowhammer-project',
+    version: 1,
+    project: { id: 'project', code: 'S', name: 'Small', plannedStart: '2026-03-02T08:00', calendarId: 'c' },
+    calendars: [
+      {
+        id: 'c',
+        name: 'Week',
+        week: [
+          ...Array.from({ length: 5 }, () => [
+            ['08:00', '12:00'],
+            ['13:00', '17:00'],
+          ]),
+          [],
+          [],
+        ],
+      },
+    ],
+    activities: [
+      { id: 'a', code: '10', name: 'Dig', duration: 480 },
+      { id: 'b', code: '20', name: 'Pour', duration: 480 },
+      { id: 'c', code: '30', name: 'Strike', duration: 480 },
+    ],
+    links: [
+      { id: 'l1', from: 'a', to: 'b' },
+      { id: 'l2', from: 'b', to: 'c' },
+    ],
+  });
+
+journey('two windows see each other within a second, and a clash names the row', async (w) => {
+  const id = await importFile(w, small());
+  const [one, two] = [await w.window(), await w.window()];
+  const [mine, theirs] = [new PlanScreen(one), new PlanScreen(two)];
+  for (const p of [one, two]) await p.goto(`${w.url}/p/${id}/plan`);
+  await mine.expect('Dig', 'finish', '2 Mar 26');
+  await theirs.expect('Dig', 'finish', '2 Mar 26');
+  await mine.type('Dig', 'duration', '3d');
+  const from = Date.now();
+  await theirs.expect('Strike', 'finish', '6 Mar 26');
+  if (Date.now() - from > 1000) throw new Error(`the other window took ${Date.now() - from} ms`);
+
+  // The second window cannot send for a while; both change the same row.
+  await two.route('**/changes', (r) => r.abort());
+  await theirs.type('Pour', 'duration', '4d');
+  await mine.type('Pour', 'duration', '2d');
+  const dialog = two.getByRole('dialog');
+  await until(
+    'the clash',
+    () => dialog.innerText(),
+    (t) => t.includes('20 Pour') && t.includes('duration') && t.includes('960') && t.includes('1920'),
+  );
+  await two.unroute('**/changes');
+  await dialog.getByRole('button', { name: 'Write mine over it' }).click();
+  await mine.expect('Pour', 'duration', '4d');
+  await theirs.expect('Pour', 'duration', '4d');
+});
+
+journey('edits wait while the server is away, and arrive in order, once', async (w) => {
+  const id = await importFile(w, small());
+  const page = await w.window();
+  const plan = new PlanScreen(page);
+  await page.goto(`${w.url}/p/${id}/plan`);
+  await plan.expect('Dig', 'finish', '2 Mar 26');
+  await w.stopServer();
+  for (const days of [2, 3, 4]) await plan.type('Dig', 'duration', `${days}d`);
+  await plan.expect('Dig', 'finish', '5 Mar 26');
+  await until(
+    'the header',
+    () => page.locator('.sync').innerText(),
+    (t) => t.includes('Server away') && t.includes('3 changes wait'),
+  );
+  await w.startServer();
+  await until(
+    'the queue',
+    () => page.locator('.sync').innerText(),
+    (t) => t === '',
+  );
+  const log = await w.api<{ label: string }[]>(`/projects/${id}/log`);
+  equal(
+    log.map((e) => e.label),
+    ['Set duration of 10 Dig', 'Set duration of 10 Dig', 'Set duration of 10 Dig', 'Import Small'],
+    'the log',
+  );
+  const opened = await w.api<{ document: { activities: { id: string; duration: number }[] } }>(`/projects/${id}`);
+  equal(opened.document.activities.find((a) => a.id === 'a')?.duration, 4 * 480, 'the duration on the server');
+});
+
+journey('wrong input is answered where it stands, and nothing is lost', async (w) => {
+  const id = await importFile(w, small());
+  const page = await w.window();
+  const plan = new PlanScreen(page);
+  await page.goto(`${w.url}/p/${id}/plan`);
+  await plan.expect('Strike', 'finish', '4 Mar 26');
+  for (const [name, column, text, message] of [
+    ['Dig', 'predecessors', '30', 'would close a loop: 10 > 20 > 30 > 10'],
+    ['Dig', 'predecessors', '99', 'There is no activity 99'],
+    ['Dig', 'duration', '-2d', 'cannot be negative'],
+    ['Dig', 'duration', '', 'an empty duration cannot be read'],
+    ['Dig', 'percent', '50', 'no data date yet'],
+    ['Pour', 'predecessors', '10, 10', 'stands there twice'],
+  ] as const) {
+    await plan.type(name, column, text);
+    await until(
+      message,
+      () => page.locator('.cell-error').innerText(),
+      (t) => t.includes(message),
+    );
+    equal(await page.locator('.cell-input').inputValue(), text, 'what was typed is kept');
+    await page.keyboard.press('Escape');
+  }
+  await plan.expect('Strike', 'finish', '4 Mar 26');
+
+  // Spreadsheet habits: copy rows, paste them below; paste a block of durations; fill down; delete; undo it all.
+  await plan.cell('Dig', 'duration').click();
+  await page.evaluate(() => navigator.clipboard.writeText('2d\n3d'));
+  await page.keyboard.press('Control+v');
+  await plan.expect('Pour', 'duration', '3d');
+  await plan.cell('Dig', 'duration').click();
+  await plan.cell('Strike', 'duration').click({ modifiers: ['Shift'] });
+  await page.keyboard.press('Control+d');
+  await plan.expect('Strike', 'duration', '2d');
+  await plan.cell('Dig', 'name').click();
+  await plan.cell('Pour', 'name').click({ modifiers: ['Shift'] });
+  await page.keyboard.press('Control+c');
+  const copied = await page.evaluate(() => navigator.clipboard.readText());
+  equal(
+    copied.split('\n').map((l) => l.split('\t').slice(0, 3)),
+    [
+      ['10', 'Dig', '2d'],
+      ['20', 'Pour', '2d'],
+    ],
+    'copied rows',
+  );
+  await plan.cell('Strike', 'name').click();
+  await page.keyboard.press('Control+v');
+  await until(
+    'pasted rows',
+    () => page.locator('.sheet .row').count(),
+    (n) => n === 5,
+  );
+  await page.keyboard.press('Control+z');
+  await until(
+    'rows after undo',
+    () => page.locator('.sheet .row').count(),
+    (n) => n === 3,
+  );
+  await plan.cell('Pour', 'name').click();
+  await page.keyboard.press('Delete');
+  await until(
+    'rows after delete',
+    () => page.locator('.sheet .row').count(),
+    (n) => n === 2,
+  );
+  await page.keyboard.press('Control+z');
+  await plan.expect('Strike', 'finish', '9 Mar 26');
+
+  // Links by keyboard (L) and by drawing; a bar moved and stretched; Escape cancels.
+  const bar = async (name: string): Promise<{ x: number; y: number; right: number }> => {
+    const row = await plan.row(name).getAttribute('data-row');
+    const box = await page.locator(`[data-activity="${row}"] [data-part=body]`).first().boundingBox();
+    if (!box) throw new Error(`no bar of ${name}`);
+    return { x: box.x, y: box.y + box.height / 2, right: box.x + box.width };
+  };
+  const dig = await bar('Dig');
+  await page.mouse.move(dig.right - 2, dig.y);
+  await page.mouse.down();
+  await page.mouse.move(dig.right + 60, dig.y, { steps: 5 });
+  await until(
+    'the tip',
+    () => page.locator('.drag-tip').innerText(),
+    (t) => t.startsWith('Duration'),
+  );
+  await page.keyboard.press('Escape');
+  await page.mouse.up();
+  await plan.expect('Dig', 'duration', '2d');
+  const strike = await bar('Strike');
+  await page.mouse.move(dig.right + 5, dig.y);
+  await page.mouse.down();
+  await page.mouse.move(strike.x + 1, strike.y, { steps: 5 });
+  await page.mouse.up();
+  await plan.expect('Strike', 'predecessors', '20, 10');
+
+  // Files that are none of ours.
+  await page.goto(`${w.url}/projects`);
+  const foreign = join(w.dir, 'foreign.json');
+  writeFileSync(foreign, '{"hello": "world"}');
+  await page.setInputFiles('input[type=file]', foreign);
+  await until(
+    'the message',
+    () => page.locator('.notice-text').first().innerText(),
+    (t) => t.includes('not a project file'),
+  );
+  await page.goto(`${w.url}/p/nowhere/plan`);
+  await until(
+    'no blank screen',
+    () => page.locator('main').innerText(),
+    (t) => t.includes('could not be opened'),
+  );
+});
+
+journey('ten thousand activities in the same interface', async (w) => {
+  const id = await importFile(w, writeProjectFile({ document: largePlan(10_000, 1), copies: new Map() }));
+  const page = await w.window();
+  await page.goto(`${w.url}/p/${id}/plan`);
+  const plan = new PlanScreen(page);
+  await until(
+    'the finish',
+    () => plan.figure('forecast finish'),
+    (t) => /\d{4}$/.test(t),
+    30_000,
+  );
+  const cell = page.locator('.sheet .row:not(.wbs) .cell[data-column=duration]').first();
+  const finish = page.locator('.sheet .row:not(.wbs) .cell[data-column=finish]').first();
+  const before = await finish.innerText();
+  await cell.dblclick();
+  await page.locator('.cell-input').fill('90d');
+  await page.locator('.cell-input').press('Enter');
+  await until(
+    'the new date',
+    () => finish.innerText(),
+    (t) => t !== before,
+  );
+  // Sheet and timeline are one scroll: a row and its bar are at the same height wherever one is.
+  for (const top of [0, 5_000, 123_456, 200_000]) {
+    await page.locator('.plan-scroll').evaluate((el, y) => el.scrollTo(0, y), top);
+    await page.waitForTimeout(150);
+    const drift = await page.evaluate(() => {
+      const out: number[] = [];
+      for (const row of document.querySelectorAll<HTMLElement>('.sheet .row:not(.wbs)')) {
+        const body = document.querySelector(`[data-activity="${row.dataset['row']}"] [data-part=body]`);
+        if (!body) continue;
+        const [a, b] = [row.getBoundingClientRect(), body.getBoundingClientRect()];
+        out.push(Math.abs(a.top + a.height / 2 - (b.top + b.height / 2)));
+      }
+      return { bars: out.length, worst: Math.max(0, ...out) };
+    });
+    if (drift.worst > 1.5) throw new Error(`sheet and timeline are ${drift.worst} px apart at ${top}`);
+  }
+});
+
+journey('every workspace of the demo, light and dark, narrow and wide', async (w) => {
+  const id = await importFile(w, writeProjectFile(sky()));
+  for (const size of [
+    { width: 1024, height: 700 },
+    { width: 1920, height: 1080, dark: true },
+  ]) {
+    const page = await w.window(size);
+    for (const [room, text] of [
+      ['plan', 'Longest path to Public opening'],
+      ['update', 'Choose the new data date'],
+      ['compare', 'activities changed'],
+      ['report', 'The plan on paper'],
+      ['library', 'Mainland week'],
+    ] as const) {
+      await page.goto(`${w.url}/p/${id}/${room}`);
+      await until(
+        room,
+        () => page.locator('.room').innerText(),
+        (t) => t.includes(text),
+      );
+      const wide = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+      if (wide > 0) throw new Error(`${room} is ${wide} px too wide at ${size.width}`);
+    }
+    // Why this date, by keyboard: find the ring beam, follow what it holds up.
+    await page.goto(`${w.url}/p/${id}/plan`);
+    await until(
+      'rows',
+      () => page.locator('.sheet .row').count(),
+      (n) => n > 10,
+    );
+    await page.keyboard.press('Control+k');
+    await page.getByPlaceholder('Find an activity, or something to do').fill('set new ring');
+    await page.keyboard.press('Enter');
+    await until(
+      'the inspector',
+      () => page.locator('.inspector').innerText(),
+      (t) => t.includes('Set new ring beam') && t.includes('555 Cut out rusted ring beam, finish to start'),
+    );
+    await page.locator('.stations .link-button').first().click();
+    await until(
+      'one step back',
+      () => page.locator('.inspector h2').innerText(),
+      (t) => t === 'Cut out rusted ring beam',
+    );
+  }
+});
