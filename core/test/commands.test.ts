@@ -12,8 +12,9 @@ import { dueList, takeOver } from '@yellowhammer/core/commands/update';
 import { copyDocument, type Document, projectOf } from '@yellowhammer/core/model/document';
 import { outlineRows, wbsCodes } from '@yellowhammer/core/outline/outline';
 import { schedule } from '@yellowhammer/core/schedule/schedule';
+import { viewOf } from '@yellowhammer/core/schedule/view';
 import { formatDuration, parseDuration } from '@yellowhammer/core/time/duration';
-import { parseDay } from '@yellowhammer/core/time/instant';
+import { parseDay, parseInstant } from '@yellowhammer/core/time/instant';
 import { parseTypedDate } from '@yellowhammer/core/time/typed-date';
 import { d, documentOf } from './helpers';
 
@@ -332,7 +333,7 @@ describe('baselines and updates', () => {
     const doc = plan();
     // From 5 March: A 5 to 9, B 10 to 11, C 5, M and G at once.
     const r = schedule(doc).computed;
-    expect(r && dueList(doc, r, '2026-03-10T12:00')).toEqual([
+    expect(r && dueList(doc, viewOf(doc, r, [], undefined), parseInstant('2026-03-10T12:00') as number)).toEqual([
       { id: 'A', group: 'finish' },
       { id: 'B', group: 'start' },
       { id: 'C', group: 'finish' },

@@ -1,7 +1,7 @@
 /** Commands on the outline: adding, deleting, moving rows, levels up and down. */
 import { Draft } from '../change/change.ts';
 import { type Document, labelOf, rankBetween } from '../model/document.ts';
-import type { Activity, ActivityType, WbsNode } from '../model/schema.ts';
+import { type Activity, activityDefaults, type ActivityType, type WbsNode } from '../model/schema.ts';
 import { childrenOf, outlineRows } from '../outline/outline.ts';
 import { count, done, type NewId, type Outcome, refused } from './result.ts';
 
@@ -74,26 +74,7 @@ export interface NewActivity {
   fields?: Partial<Activity>;
 }
 
-export const plainActivity = (id: string, code: string, rank: number): Activity => ({
-  id,
-  rank,
-  code,
-  name: '',
-  wbsId: null,
-  type: 'task',
-  duration: 480,
-  calendarId: null,
-  constraints: [],
-  deadline: null,
-  actualStart: null,
-  actualFinish: null,
-  remaining: null,
-  suspend: null,
-  resume: null,
-  levellingDelay: 0,
-  cost: 0,
-  notes: '',
-});
+export const plainActivity = (id: string, code: string, rank: number): Activity => ({ ...activityDefaults, id, rank, code, duration: 480 });
 
 /** Adds an activity below a row. The duration defaults to one day of eight hours. */
 export function addActivity(doc: Document, below: RowRef | null, args: NewActivity, newId: NewId): Outcome {

@@ -3,9 +3,9 @@ import { Draft } from '../change/change.ts';
 import { type Document, labelOf, ordered, projectOf } from '../model/document.ts';
 import type { Problem } from '../model/problem.ts';
 import type { Activity } from '../model/schema.ts';
-import type { Computed } from '../schedule/compute.ts';
-import { State, Type } from '../schedule/network.ts';
-import { parseInstant } from '../time/instant.ts';
+import { State } from '../schedule/network.ts';
+import type { ScheduleView } from '../schedule/view.ts';
+import { type Instant, parseInstant } from '../time/instant.ts';
 
 import { progressError, showTypedDate } from './cells.ts';
 import { snapshotChange } from './project.ts';
@@ -18,20 +18,15 @@ export interface DueRow {
   group: DueGroup;
 }
 
-/** Activities that the window from the old data date up to a new one touches, by why they are due, from the forecast. */
-export function dueList(doc: Document, r: Computed, newDataDate: string): DueRow[] {
-  const until = parseInstant(newDataDate) as number;
-  const net = r.network;
-  const rows: DueRow[] = [];
-  net.ids.forEach((id, i) => {
-    const k = net.nodeOf[i];
-    if (net.type[k] === Type.levelOfEffort || net.type[k] === Type.margin || net.state[k] === State.finished) return;
-    if (!doc.activities.has(id)) return;
-    if (r.early.finish[k] <= until) rows.push({ id, group: 'finish' });
-    else if (net.state[k] === State.started) rows.push({ id, group: 'progress' });
-    else if (r.early.start[k] < until) rows.push({ id, group: 'start' });
+/** Activities that the window up to a new data date (an instant) touches, by why they are due, from the forecast as it stands. */
+export function dueList(doc: Document, view: Pick<ScheduleView, 'ids' | 'start' | 'finish' | 'state'>, until: Instant): DueRow[] {
+  return view.ids.flatMap((id, i): DueRow[] => {
+    const a = doc.activities.get(id);
+    if (!a || a.type === 'levelOfEffort' || a.type === 'margin' || view.state[i] === State.finished) return [];
+    if (view.finish[i] <= until) return [{ id, group: 'finish' }];
+    if (view.state[i] === State.started) return [{ id, group: 'progress' }];
+    return view.start[i] < until ? [{ id, group: 'start' }] : [];
   });
-  return rows;
 }
 
 /** What a person enters for an activity in a window. Absent fields stay as they are. */

@@ -8,6 +8,7 @@ import { FILE_FORMAT, FILE_VERSION, type ProjectFile } from './file.ts';
 import { type Place, type Problem, problem, warning } from './problem.ts';
 import {
   type Activity,
+  activityDefaults,
   type Calendar,
   type Constraint,
   constraintSchema,
@@ -92,23 +93,7 @@ const defaults: { [T in TableName]: Raw } = {
   },
   calendars: { name: '', basedOn: null, week: null, exceptions: [], hoursPerDay: null, daysPerWeek: null },
   wbs: { parentId: null, name: '', notes: '' },
-  activities: {
-    name: '',
-    wbsId: null,
-    type: 'task',
-    duration: 0,
-    calendarId: null,
-    constraints: [],
-    deadline: null,
-    actualStart: null,
-    actualFinish: null,
-    remaining: null,
-    suspend: null,
-    resume: null,
-    levellingDelay: 0,
-    cost: 0,
-    notes: '',
-  },
+  activities: activityDefaults,
   links: { type: 'FS', lag: 0, lagCalendar: null },
   snapshots: { name: '', description: '', dataDate: null },
 };

@@ -92,6 +92,25 @@ export const activitySchema = z.object({
 });
 export type Activity = z.infer<typeof activitySchema>;
 
+/** What a plain activity has in the fields that need not be told. */
+export const activityDefaults = {
+  name: '',
+  wbsId: null,
+  type: 'task',
+  duration: 0,
+  calendarId: null,
+  constraints: [],
+  deadline: null,
+  actualStart: null,
+  actualFinish: null,
+  remaining: null,
+  suspend: null,
+  resume: null,
+  levellingDelay: 0,
+  cost: 0,
+  notes: '',
+} satisfies Partial<Activity>;
+
 export const linkTypes = ['FS', 'SS', 'FF', 'SF'] as const;
 export type LinkType = (typeof linkTypes)[number];
 /** Where a lag is counted; a link may also name any calendar by `calendar:ID`. */

@@ -1,4 +1,6 @@
 /** Small random plans for comparing the two implementations: every rule turns up often, and fights with others. */
+import { seeded } from '@yellowhammer/demo/generate';
+
 export interface PlanCalendar {
   id: string;
   week: [number, number][][];
@@ -32,17 +34,6 @@ export interface SmallPlan {
   lagCalendar: string;
   activities: PlanActivity[];
   links: PlanLink[];
-}
-
-/** A small seeded generator of random numbers (mulberry32). */
-export function random(seed: number): () => number {
-  let a = seed >>> 0;
-  return () => {
-    a = (a + 0x6d2b79f5) >>> 0;
-    let t = Math.imul(a ^ (a >>> 15), 1 | a);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
 }
 
 const five: [number, number][] = [
@@ -103,7 +94,7 @@ const stamp = (minutes: number): string => new Date(START + minutes * 60000).toI
 
 /** A random plan of up to `most` activities. The same seed gives the same plan. */
 export function smallPlan(seed: number, most = 9): SmallPlan {
-  const r = random(seed);
+  const r = seeded(seed);
   const int = (a: number, b: number): number => a + Math.floor(r() * (b - a + 1));
   const pick = <T>(list: readonly T[]): T => list[int(0, list.length - 1)];
   const chance = (p: number): boolean => r() < p;

@@ -1,30 +1,16 @@
-import { Collapse, Select, TextInput } from '@mantine/core';
-import { IconTrash } from '@tabler/icons-react';
-import { type ReactNode, useEffect, useState } from 'react';
+import { Select, TextInput } from '@mantine/core';
+import { type ReactNode, useState } from 'react';
 import { cellText, dayLengths, type EditableColumn, setActivities, setCell, typeNames } from '@yellowhammer/core/commands/cells';
-import { deleteLinks, editLink, setTypedLinks } from '@yellowhammer/core/commands/links';
 import { labelOf, ordered } from '@yellowhammer/core/model/document';
-import { type Activity, type ActivityType, activityTypes, type Link, linkTypes } from '@yellowhammer/core/model/schema';
-import type { Bound, Explanation } from '@yellowhammer/core/schedule/explain';
+import { type Activity, type ActivityType, activityTypes } from '@yellowhammer/core/model/schema';
 import { NONE } from '@yellowhammer/core/schedule/network';
-import { formatDuration, parseDuration } from '@yellowhammer/core/time/duration';
-import { parseInstant } from '@yellowhammer/core/time/instant';
-import { durationText, finishText, floatText, money, startText, stationText } from '../app/format';
+import { durationText, finishText, floatText, money, startText } from '../app/format';
 import { usePlan } from '../app/store';
-import { newId, useDoc, useSession, useTopic, useView } from '../project/hooks';
+import { newId, useDoc, useSession, useView } from '../project/hooks';
+import { LinkList } from './LinkList';
 import type { LinksOf } from './rows';
-
-function Section({ title, children, count }: { title: string; children: ReactNode; count?: number }) {
-  const [open, setOpen] = useState(true);
-  return (
-    <section className="inspector-section">
-      <button type="button" className="plain-button section-title" aria-expanded={open} onClick={() => setOpen(!open)}>
-        {title} {count ? <span className="muted">{count}</span> : null}
-      </button>
-      <Collapse expanded={open}>{children}</Collapse>
-    </section>
-  );
-}
+import { Section } from './Section';
+import { Why } from './Why';
 
 /** What is selected: dates and why, logic, details, notes. One page that scrolls. */
 export function Inspector({ links, onGo }: { links: LinksOf; onGo: (id: string) => void }) {
@@ -171,96 +157,6 @@ function Dates({ a }: { a: Activity }) {
   );
 }
 
-/** Why this date? Governing bounds as stations on a chestnut line, others grey; each can be followed back. */
-function Why({ a, onGo }: { a: Activity; onGo: (id: string) => void }) {
-  const session = useSession();
-  const viewVersion = useTopic('view');
-  const [why, setWhy] = useState<Explanation | null>(null);
-  const [more, setMore] = useState(false);
-  useEffect(() => {
-    let gone = false;
-    void session.worker.explain(a.id).then((e) => !gone && setWhy(e));
-    return () => {
-      gone = true;
-    };
-  }, [session, a.id, viewVersion]);
-  const view = session.view;
-  const i = view?.index.get(a.id);
-  if (!why || why.id !== a.id || !view || i === undefined) return null;
-  const perDay = view.minutesPerDay[i];
-  const governing = why.bounds.filter((b) => b.governs);
-  const others = why.bounds.filter((b) => !b.governs);
-  const holds = why.holds.slice(0, more ? 200 : 5);
-  return (
-    <Section title={`Why ${finishText(parseInstant(why.finish) as number)}?`}>
-      <ol className="stations" id="why">
-        {governing.map((b, n) => (
-          <Station key={`g${n}`} bound={b} governs perDay={perDay} onGo={onGo} />
-        ))}
-        <li className="station governs">
-          <b>
-            {stationText(why.start)} to {stationText(why.finish)}
-          </b>
-          <div className="muted">{view.state[i] === 2 ? 'as it happened' : `${durationText(view.length[i], perDay)} of work${view.state[i] === 1 ? ' remain' : ''}`}</div>
-        </li>
-        {others.slice(0, more ? 200 : 4).map((b, n) => (
-          <Station key={`o${n}`} bound={b} governs={false} perDay={perDay} onGo={onGo} />
-        ))}
-      </ol>
-      {why.earlier.length > 0 && (
-        <>
-          <h4>What would pull it in</h4>
-          <ul className="plain-list">
-            {why.earlier.map((t) => (
-              <li key={t}>{t}</li>
-            ))}
-          </ul>
-        </>
-      )}
-      {why.holds.length > 0 && (
-        <>
-          <h4>What it holds up</h4>
-          <ul className="plain-list">
-            {holds.map((h) => (
-              <li key={`${h.activityId} ${h.linkId ?? 'carried'}`}>
-                <button type="button" className="link-button" onClick={() => onGo(h.activityId)}>
-                  {h.text}
-                </button>{' '}
-                <span className={h.driving ? 'critical-text' : 'muted'}>{h.driving ? 'drives it' : `${floatText(h.slackMinutes, perDay)} of slack`}</span>
-              </li>
-            ))}
-          </ul>
-        </>
-      )}
-      {(others.length > 4 || why.holds.length > 5) && (
-        <button type="button" className="link-button" onClick={() => setMore(!more)}>
-          {more ? 'Show less' : 'Show all'}
-        </button>
-      )}
-    </Section>
-  );
-}
-
-function Station({ bound: b, governs, perDay, onGo }: { bound: Bound; governs: boolean; perDay: number; onGo: (id: string) => void }) {
-  return (
-    <li className={`station${governs ? ' governs' : ''}`}>
-      {b.activityId ? (
-        <button type="button" className="link-button" onClick={() => onGo(b.activityId as string)}>
-          {b.text}
-        </button>
-      ) : (
-        <b>{b.text}</b>
-      )}
-      <div className="muted">
-        {b.end === 'finish' ? 'finish ' : ''}
-        {governs || b.moved ? `asks for ${stationText(b.asks)}` : `would allow ${stationText(b.becomes)}`}
-        {!governs && b.slack !== 0 ? `: ${floatText(b.slack, perDay)} of slack` : ''}
-      </div>
-      {b.moved && <div className="muted">{`${b.moved}; next work ${stationText(b.becomes)}`}</div>}
-    </li>
-  );
-}
-
 /** A text that is the same for all, or "mixed". */
 function shared(list: string[]): string | null {
   return list.every((t) => t === list[0]) ? list[0] : null;
@@ -364,104 +260,6 @@ function InlineField({ label, value, placeholder, onCommit }: { label: string; v
           setError(null);
         }
       }}
-    />
-  );
-}
-
-function LinkList({ a, side, links, onGo }: { a: Activity; side: 'predecessors' | 'successors'; links: Link[]; onGo: (id: string) => void }) {
-  const session = useSession();
-  const { doc } = useDoc();
-  const view = useView();
-  const [text, setText] = useState('');
-  const lengths = (x: Activity) => dayLengths(doc, x);
-  const carried = (view?.carried ?? []).filter((c) => (side === 'predecessors' ? c.to : c.from) === a.id);
-  const add = (): void => {
-    if (!text.trim()) return;
-    const existing = links.map((l) => {
-      const other = doc.activities.get(side === 'predecessors' ? l.from : l.to);
-      const from = doc.activities.get(l.from);
-      return other && from ? `${other.code}${l.type}${l.lag ? `${l.lag > 0 ? '+' : '-'}${Math.abs(l.lag)}m` : ''}` : '';
-    });
-    if (session.run(setTypedLinks(doc, a.id, side, [...existing, text].join(', '), lengths, newId))) setText('');
-  };
-  return (
-    <div className="link-list">
-      <h4>{side === 'predecessors' ? 'Predecessors' : 'Successors'}</h4>
-      {links.map((l) => {
-        const other = doc.activities.get(side === 'predecessors' ? l.from : l.to);
-        const from = doc.activities.get(l.from);
-        if (!other || !from) return null;
-        const slack = view?.linkSlack.get(l.id);
-        return (
-          <div key={l.id} className="link-row">
-            <button type="button" className="link-button link-name" title={labelOf(other)} onClick={() => onGo(other.id)}>
-              {labelOf(other)}
-            </button>
-            <select aria-label={`Type of the link with ${other.code}`} value={l.type} onChange={(e) => session.run(editLink(doc, l.id, { type: e.target.value as Link['type'] }))}>
-              {linkTypes.map((t) => (
-                <option key={t}>{t}</option>
-              ))}
-            </select>
-            <LagInput key={`${l.id} ${l.lag}`} link={l} lengths={lengths(from)} code={other.code} />
-            <span className={slack?.driving ? 'critical-text' : 'muted'} title={slack?.driving ? 'Driving' : 'Slack'}>
-              {slack?.driving ? 'drives' : slack && slack.slack !== NONE ? floatText(slack.slack, 480) : ''}
-            </span>
-            <button type="button" className="plain-button" aria-label={`Delete the link with ${labelOf(other)}`} onClick={() => session.run(deleteLinks(doc, [l.id]))}>
-              <IconTrash size={13} stroke={1.6} />
-            </button>
-          </div>
-        );
-      })}
-      {carried.map((c) => {
-        const other = doc.activities.get(side === 'predecessors' ? c.from : c.to);
-        const through = doc.activities.get(c.through);
-        return other ? (
-          <div key={`${c.from} ${c.to}`} className="link-row carried">
-            <button type="button" className="link-button link-name" onClick={() => onGo(other.id)}>
-              {labelOf(other)}
-            </button>
-            <span className="muted">carried through {through?.code}</span>
-          </div>
-        ) : null;
-      })}
-      <input
-        className="add-link"
-        aria-label={`Add ${side}`}
-        placeholder={side === 'predecessors' ? 'Add: 120fs+2d' : 'Add: 130'}
-        list="activity-codes"
-        value={text}
-        onChange={(e) => setText(e.target.value)}
-        onKeyDown={(e) => e.key === 'Enter' && add()}
-        onBlur={add}
-      />
-    </div>
-  );
-}
-
-function LagInput({ link, lengths, code }: { link: Link; lengths: { minutesPerDay: number; daysPerWeek: number }; code: string }) {
-  const session = useSession();
-  const { doc } = useDoc();
-  const [text, setText] = useState(link.lag === 0 ? '' : formatDuration(link.lag, lengths));
-  const [wrong, setWrong] = useState(false);
-  const commit = (): void => {
-    const lag = text.trim() === '' ? 0 : parseDuration(text, lengths);
-    if (lag === undefined) return setWrong(true);
-    if (lag !== link.lag) session.run(editLink(doc, link.id, { lag }));
-  };
-  return (
-    <input
-      className={`lag${wrong ? ' wrong' : ''}`}
-      aria-label={`Lag of the link with ${code}`}
-      aria-invalid={wrong}
-      title={wrong ? 'Type a lag as 2d, -4h or 1w' : 'Lag'}
-      placeholder="lag"
-      value={text}
-      onChange={(e) => {
-        setText(e.target.value);
-        setWrong(false);
-      }}
-      onBlur={commit}
-      onKeyDown={(e) => e.key === 'Enter' && commit()}
     />
   );
 }

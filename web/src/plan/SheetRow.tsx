@@ -134,8 +134,8 @@ const lists: Partial<Record<ColumnKey, string>> = {
   calendar: 'calendar-names',
   type: 'type-names',
   constraint: 'constraint-names',
-  predecessors: 'activity-codes',
-  successors: 'activity-codes',
+  predecessors: 'row-numbers',
+  successors: 'row-numbers',
 };
 
 /** The input in a cell. A wrong entry says why and keeps what was typed. */

@@ -1,0 +1,109 @@
+import { IconTrash } from '@tabler/icons-react';
+import { useState } from 'react';
+import { dayLengths } from '@yellowhammer/core/commands/cells';
+import { deleteLinks, editLink, setTypedLinks } from '@yellowhammer/core/commands/links';
+import { labelOf } from '@yellowhammer/core/model/document';
+import { type Activity, type Link, linkTypes } from '@yellowhammer/core/model/schema';
+import { NONE } from '@yellowhammer/core/schedule/network';
+import { formatDuration, parseDuration } from '@yellowhammer/core/time/duration';
+import { floatText } from '../app/format';
+import { newId, useDoc, useSession, useView } from '../project/hooks';
+
+/** Links of an activity on one side: go there, change, delete, add; carried logic among them. */
+export function LinkList({ a, side, links, onGo }: { a: Activity; side: 'predecessors' | 'successors'; links: Link[]; onGo: (id: string) => void }) {
+  const session = useSession();
+  const { doc } = useDoc();
+  const view = useView();
+  const [text, setText] = useState('');
+  const lengths = (x: Activity) => dayLengths(doc, x);
+  const carried = (view?.carried ?? []).filter((c) => (side === 'predecessors' ? c.to : c.from) === a.id);
+  const add = (): void => {
+    if (!text.trim()) return;
+    const existing = links.map((l) => {
+      const other = doc.activities.get(side === 'predecessors' ? l.from : l.to);
+      const from = doc.activities.get(l.from);
+      return other && from ? `${other.code}${l.type}${l.lag ? `${l.lag > 0 ? '+' : '-'}${Math.abs(l.lag)}m` : ''}` : '';
+    });
+    if (session.run(setTypedLinks(doc, a.id, side, [...existing, text].join(', '), lengths, newId))) setText('');
+  };
+  return (
+    <div className="link-list">
+      <h4>{side === 'predecessors' ? 'Predecessors' : 'Successors'}</h4>
+      {links.map((l) => {
+        const other = doc.activities.get(side === 'predecessors' ? l.from : l.to);
+        const from = doc.activities.get(l.from);
+        if (!other || !from) return null;
+        const slack = view?.linkSlack.get(l.id);
+        return (
+          <div key={l.id} className="link-row">
+            <button type="button" className="link-button link-name" title={labelOf(other)} onClick={() => onGo(other.id)}>
+              {labelOf(other)}
+            </button>
+            <select aria-label={`Type of the link with ${other.code}`} value={l.type} onChange={(e) => session.run(editLink(doc, l.id, { type: e.target.value as Link['type'] }))}>
+              {linkTypes.map((t) => (
+                <option key={t}>{t}</option>
+              ))}
+            </select>
+            <LagInput key={`${l.id} ${l.lag}`} link={l} lengths={lengths(from)} code={other.code} />
+            <span className={slack?.driving ? 'critical-text' : 'muted'} title={slack?.driving ? 'Driving' : 'Slack'}>
+              {slack?.driving ? 'drives' : slack && slack.slack !== NONE ? floatText(slack.slack, 480) : ''}
+            </span>
+            <button type="button" className="plain-button" aria-label={`Delete the link with ${labelOf(other)}`} onClick={() => session.run(deleteLinks(doc, [l.id]))}>
+              <IconTrash size={13} stroke={1.6} />
+            </button>
+          </div>
+        );
+      })}
+      {carried.map((c) => {
+        const other = doc.activities.get(side === 'predecessors' ? c.from : c.to);
+        const through = doc.activities.get(c.through);
+        return other ? (
+          <div key={`${c.from} ${c.to}`} className="link-row carried">
+            <button type="button" className="link-button link-name" onClick={() => onGo(other.id)}>
+              {labelOf(other)}
+            </button>
+            <span className="muted">carried through {through?.code}</span>
+          </div>
+        ) : null;
+      })}
+      <input
+        className="add-link"
+        aria-label={`Add ${side}`}
+        placeholder={side === 'predecessors' ? 'Add: 120fs+2d' : 'Add: 130'}
+        list="row-numbers"
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+        onKeyDown={(e) => e.key === 'Enter' && add()}
+        onBlur={add}
+      />
+    </div>
+  );
+}
+
+function LagInput({ link, lengths, code }: { link: Link; lengths: { minutesPerDay: number; daysPerWeek: number }; code: string }) {
+  const session = useSession();
+  const { doc } = useDoc();
+  const [text, setText] = useState(link.lag === 0 ? '' : formatDuration(link.lag, lengths));
+  const [wrong, setWrong] = useState(false);
+  const commit = (): void => {
+    const lag = text.trim() === '' ? 0 : parseDuration(text, lengths);
+    if (lag === undefined) return setWrong(true);
+    if (lag !== link.lag) session.run(editLink(doc, link.id, { lag }));
+  };
+  return (
+    <input
+      className={`lag${wrong ? ' wrong' : ''}`}
+      aria-label={`Lag of the link with ${code}`}
+      aria-invalid={wrong}
+      title={wrong ? 'Type a lag as 2d, -4h or 1w' : 'Lag'}
+      placeholder="lag"
+      value={text}
+      onChange={(e) => {
+        setText(e.target.value);
+        setWrong(false);
+      }}
+      onBlur={commit}
+      onKeyDown={(e) => e.key === 'Enter' && commit()}
+    />
+  );
+}

@@ -1,0 +1,129 @@
+/** Pieces of the plan that stand by themselves: heads, divider, scroll bars, the shape that is dragged. */
+import { useEffect, useRef } from 'react';
+import { type ColumnKey, planActions, useAppDispatch, usePlan } from '../app/store';
+import { type CellContext, columns } from './columns';
+import type { Scale } from './scale';
+import { widthOf } from './SheetRow';
+import type { Ghost } from './useDrag';
+
+export function HeadCell({ column }: { column: ColumnKey }) {
+  const ui = usePlan();
+  const dispatch = useAppDispatch();
+  const width = widthOf(column, ui.widths);
+  const resize = (e: React.PointerEvent): void => {
+    e.preventDefault();
+    const x0 = e.clientX;
+    const move = (m: PointerEvent): void => void dispatch(planActions.set({ widths: { ...ui.widths, [column]: Math.max(32, width + m.clientX - x0) } }));
+    const up = (): void => window.removeEventListener('pointermove', move);
+    window.addEventListener('pointermove', move);
+    window.addEventListener('pointerup', up, { once: true });
+  };
+  return (
+    <div role="columnheader" className={`head-cell${columns[column].right ? ' right' : ''}`} style={{ width, paddingLeft: column === 'name' ? 10 : undefined }}>
+      {columns[column].title}
+      <span className="resize" onPointerDown={resize} aria-hidden="true" />
+    </div>
+  );
+}
+
+export function panWith(e: React.PointerEvent, from: number | null, pixelsPerDay: number, set: (from: number) => void): void {
+  if (from === null) return;
+  const x0 = e.clientX;
+  const move = (m: PointerEvent): void => set(from - ((m.clientX - x0) / pixelsPerDay) * 1440);
+  const up = (): void => window.removeEventListener('pointermove', move);
+  window.addEventListener('pointermove', move);
+  window.addEventListener('pointerup', up, { once: true });
+}
+
+export function Divider({ sheetWidth, onMove }: { sheetWidth: number; onMove: (width: number) => void }) {
+  return (
+    <div
+      className="divider"
+      style={{ left: sheetWidth - 3 }}
+      role="separator"
+      aria-orientation="vertical"
+      aria-label="Width of the sheet"
+      aria-valuenow={sheetWidth}
+      tabIndex={0}
+      onKeyDown={(e) => {
+        if (e.key !== 'ArrowLeft' && e.key !== 'ArrowRight') return;
+        e.stopPropagation();
+        onMove(sheetWidth + (e.key === 'ArrowLeft' ? -24 : 24));
+      }}
+      onPointerDown={(e) => {
+        const x0 = e.clientX;
+        const move = (m: PointerEvent): void => onMove(sheetWidth + m.clientX - x0);
+        const up = (): void => window.removeEventListener('pointermove', move);
+        window.addEventListener('pointermove', move);
+        window.addEventListener('pointerup', up, { once: true });
+      }}
+    />
+  );
+}
+
+export function HorizontalBar({ width, content, at, onScroll, label }: { width: number; content: number; at: number; onScroll: (x: number) => void; label: string }) {
+  const ref = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (ref.current && Math.abs(ref.current.scrollLeft - at) > 1) ref.current.scrollLeft = at;
+  }, [at]);
+  return (
+    <div ref={ref} className="hbar" style={{ width }} aria-label={label} onScroll={(e) => onScroll(e.currentTarget.scrollLeft)}>
+      <div style={{ width: content, height: 1 }} />
+    </div>
+  );
+}
+
+/** The horizontal scroll of time: the plan from its start to its finish, with room at both ends. */
+export function TimeBar({ scale, view, onScroll }: { scale: Scale; view: CellContext['view']; onScroll: (from: number) => void }) {
+  const ref = useRef<HTMLDivElement>(null);
+  const setting = useRef(false);
+  const room = scale.width / Math.max(scale.ppm, 1e-9);
+  const low = Math.min((view?.projectStart ?? 0) - room * 0.5, scale.from);
+  const high = Math.max((view?.projectFinish ?? 0) + room * 0.5, scale.from + room);
+  // Browsers limit the width of an element, so the bar has a scale of its own.
+  const total = Math.min(Math.max((high - low) * scale.ppm, scale.width), 500_000);
+  const perPixel = (high - low - room) / Math.max(total - scale.width, 1);
+  useEffect(() => {
+    const el = ref.current;
+    if (!el) return;
+    const x = perPixel > 0 ? (scale.from - low) / perPixel : 0;
+    if (Math.abs(el.scrollLeft - x) > 2) {
+      setting.current = true;
+      el.scrollLeft = x;
+    }
+  });
+  return (
+    <div
+      ref={ref}
+      className="hbar"
+      style={{ width: scale.width }}
+      aria-label="Scroll through time"
+      onScroll={(e) => {
+        if (setting.current) setting.current = false;
+        else onScroll(low + e.currentTarget.scrollLeft * perPixel);
+      }}
+    >
+      <div style={{ width: total, height: 1 }} />
+    </div>
+  );
+}
+
+export function GhostShape({ ghost, rowHeight }: { ghost: Ghost; rowHeight: number }) {
+  const y = ghost.row * rowHeight + rowHeight / 2;
+  return (
+    <>
+      <svg className="ghost" width="100%" height="100%">
+        {ghost.mode === 'link' ? (
+          <path className="ghost-link" d={`M${ghost.x1} ${y}L${ghost.toX} ${ghost.toY}`} />
+        ) : (
+          <rect className="ghost-bar" x={ghost.x1} y={y - 6} width={Math.max(ghost.x2 - ghost.x1, 3)} height={12} rx={2} />
+        )}
+      </svg>
+      <div className="drag-tip" style={{ left: ghost.tipX + 14, top: ghost.tipY + 14 }} role="status">
+        {ghost.tip.map((t) => (
+          <div key={t}>{t}</div>
+        ))}
+      </div>
+    </>
+  );
+}
