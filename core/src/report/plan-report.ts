@@ -5,7 +5,7 @@ import { type OutlineRow, outlineRows } from '../outline/outline.ts';
 import type { Activity } from '../model/schema.ts';
 import { barOf } from '../schedule/bars.ts';
 import { NONE } from '../schedule/network.ts';
-import type { BaselineView, ScheduleView } from '../schedule/view.ts';
+import { placeOf, type BaselineView, type ScheduleView } from '../schedule/view.ts';
 import { formatDuration } from '../time/duration.ts';
 import { civilOf, dayOf, type Instant, MINUTES_PER_DAY, parseInstant } from '../time/instant.ts';
 import { monthNames, showDay, showInstant } from '../time/typed-date.ts';
@@ -61,7 +61,7 @@ function chosenRows({ doc, view, settings }: Input): OutlineRow[] {
   return outlineRows(doc).filter((r) => {
     if (settings.rows === 'all' && settings.depth > 0 && r.depth >= settings.depth) return false;
     if (r.kind === 'wbs') return settings.rows === 'all';
-    const i = view.index.get(r.id);
+    const i = placeOf(view, r.id);
     if (settings.rows === 'critical') return i !== undefined && view.critical[i] === 1;
     if (settings.rows === 'milestones') return r.activity.type === 'startMilestone' || r.activity.type === 'finishMilestone';
     return true;
@@ -85,7 +85,7 @@ function cell(input: Input, row: OutlineRow, column: ReportColumn): string {
     if (column === 'moved') return b ? signed(n.finish - b.finish) : '';
     return '';
   }
-  const i = view.index.get(row.id);
+  const i = placeOf(view, row.id);
   const a = row.activity;
   if (column === 'code') return a.code;
   if (column === 'name') return a.name;
@@ -257,7 +257,7 @@ class PageDrawing {
       const y = this.top + RULER + n * ROW;
       let left = MARGIN;
       const wbs = row.kind === 'wbs';
-      const i = row.kind === 'activity' ? this.input.view.index.get(row.id) : undefined;
+      const i = row.kind === 'activity' ? placeOf(this.input.view, row.id) : undefined;
       const critical = i !== undefined && this.input.view.critical[i] === 1;
       for (const c of this.columns) {
         const indent = c === 'name' ? row.depth * 7 : 0;
@@ -294,7 +294,7 @@ class PageDrawing {
 
   private bar(row: Extract<OutlineRow, { kind: 'activity' }>, y: number): void {
     const { view, baseline, settings, measure } = this.input;
-    const i = view.index.get(row.id);
+    const i = placeOf(view, row.id);
     if (i === undefined) return;
     const a = row.activity;
     const [x1, x2] = [this.x(view.start[i]), this.x(view.finish[i])];

@@ -3,7 +3,7 @@ import { type Document, projectOf } from '../model/document.ts';
 import type { Activity } from '../model/schema.ts';
 import { calendarsOf } from './calendars.ts';
 import { NONE } from './network.ts';
-import type { ScheduleView } from './view.ts';
+import { placeOf, type ScheduleView } from './view.ts';
 import type { CompiledCalendar } from '../time/calendar.ts';
 import { type Instant, MINUTES_PER_DAY } from '../time/instant.ts';
 
@@ -69,7 +69,7 @@ function split(from: Instant, to: Instant, done: boolean, gaps: readonly [Instan
 
 /** The bar of an activity; undefined where it is not computed. */
 export function barOf(doc: Document, view: ScheduleView, a: Activity): BarShape | undefined {
-  const i = view.index.get(a.id);
+  const i = placeOf(view, a.id);
   if (i === undefined) return undefined;
   const start = view.start[i];
   const finish = view.finish[i];

@@ -11,8 +11,7 @@ import type { Computed } from './compute.ts';
 import { NONE } from './network.ts';
 
 export interface ScheduleView {
-  /** Index of each activity in the arrays below. */
-  index: Map<string, number>;
+  /** Activities in file order; placeOf() finds one. */
   ids: string[];
   start: Int32Array;
   finish: Int32Array;
@@ -30,13 +29,34 @@ export interface ScheduleView {
   onLongestPath: Uint8Array;
   deadline: Int32Array;
   minutesPerDay: Int32Array;
-  linkSlack: Map<string, { slack: number; driving: boolean }>;
+  /** Slack of the links that are computed (NONE where one has none), and whether each drives. */
+  linkIds: string[];
+  slack: Int32Array;
+  driving: Uint8Array;
   carried: { from: string; to: string; through: string; slack: number; driving: boolean }[];
   rollups: Map<string, Rollup>;
   projectFinish: Instant;
   projectStart: Instant;
   summary: Summary;
   problems: Problem[];
+}
+
+const places = new WeakMap<readonly string[], Map<string, number>>();
+
+/** Place of each id in a list, made once for a list. A worker can send lists without their maps, and only when they change. */
+export function placesIn(ids: readonly string[]): Map<string, number> {
+  let map = places.get(ids);
+  if (!map) places.set(ids, (map = new Map(ids.map((id, i) => [id, i]))));
+  return map;
+}
+
+/** Place of an activity in the arrays of a view. */
+export const placeOf = (view: Pick<ScheduleView, 'ids'>, id: string): number | undefined => placesIn(view.ids).get(id);
+
+/** Slack and driving of a link; undefined where it is not computed. */
+export function linkState(view: ScheduleView, id: string): { slack: number; driving: boolean } | undefined {
+  const l = placesIn(view.linkIds).get(id);
+  return l === undefined ? undefined : { slack: view.slack[l], driving: view.driving[l] === 1 };
 }
 
 /** Flattens results for the interface. */
@@ -55,11 +75,8 @@ export function viewOf(doc: Document, r: Computed, problems: Problem[], baseline
     else if (net.state[k] === 0) aheadFrom[i] = r.early.start[k];
   }
   const idOf = (k: number): string => net.ids[net.fileIndex[k]];
-  const linkSlack = new Map<string, { slack: number; driving: boolean }>();
-  for (let l = 0; l < net.links; l++) linkSlack.set(net.linkIds[l], { slack: r.slack.link[l], driving: r.slack.driving[l] === 1 });
   const rollups = rollUp(doc, r);
   return {
-    index: new Map(net.ids.map((id, i) => [id, i])),
     ids: net.ids,
     start: at(r.early.start),
     finish: at(r.early.finish),
@@ -76,7 +93,9 @@ export function viewOf(doc: Document, r: Computed, problems: Problem[], baseline
     onLongestPath: flags(r.onLongestPath),
     deadline: at(net.deadline),
     minutesPerDay,
-    linkSlack,
+    linkIds: net.linkIds,
+    slack: r.slack.link,
+    driving: r.slack.driving,
     carried: r.slack.carried.map((c) => ({ from: idOf(c.from), to: idOf(c.to), through: idOf(c.through), slack: c.slack, driving: c.driving })),
     rollups,
     projectFinish: r.projectFinish,

@@ -1,3 +1,4 @@
+import { placeOf } from '@yellowhammer/core/schedule/view';
 import { Select, TextInput } from '@mantine/core';
 import { type ReactNode, useState } from 'react';
 import { cellText, dayLengths, type EditableColumn, setActivities, setCell, typeNames } from '@yellowhammer/core/commands/cells';
@@ -79,7 +80,7 @@ function Dates({ a }: { a: Activity }) {
   const { doc } = useDoc();
   const session = useSession();
   const view = useView();
-  const i = view?.index.get(a.id);
+  const i = view ? placeOf(view, a.id) : undefined;
   const base = session.baseline?.dates.get(a.id);
   const calendar = doc.calendars.get(a.calendarId ?? doc.project.get('project')?.calendarId ?? '')?.name;
   const perDay = view && i !== undefined ? view.minutesPerDay[i] : 480;

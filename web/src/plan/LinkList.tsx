@@ -1,3 +1,4 @@
+import { linkState } from '@yellowhammer/core/schedule/view';
 import { IconTrash } from '@tabler/icons-react';
 import { useState } from 'react';
 import { dayLengths } from '@yellowhammer/core/commands/cells';
@@ -33,7 +34,7 @@ export function LinkList({ a, side, links, onGo }: { a: Activity; side: 'predece
         const other = doc.activities.get(side === 'predecessors' ? l.from : l.to);
         const from = doc.activities.get(l.from);
         if (!other || !from) return null;
-        const slack = view?.linkSlack.get(l.id);
+        const slack = view ? linkState(view, l.id) : undefined;
         return (
           <div key={l.id} className="link-row">
             <button type="button" className="link-button link-name" title={labelOf(other)} onClick={() => onGo(other.id)}>

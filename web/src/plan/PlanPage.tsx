@@ -1,3 +1,4 @@
+import { placeOf } from '@yellowhammer/core/schedule/view';
 import './plan.css';
 import { useElementSize } from '@mantine/hooks';
 import { useVirtualizer } from '@tanstack/react-virtual';
@@ -74,7 +75,7 @@ export function PlanPage() {
     (id: string) => {
       const at = place.get(id);
       if (at !== undefined) virtual.scrollToIndex(at, { align: 'auto' });
-      const i = session.view?.index.get(id);
+      const i = session.view ? placeOf(session.view, id) : undefined;
       const v = session.view;
       if (i === undefined || !v || ui.from === null) return;
       const right = ui.from + (timelineWidth / ui.pixelsPerDay) * 1440;

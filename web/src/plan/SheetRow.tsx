@@ -1,3 +1,4 @@
+import { placeOf } from '@yellowhammer/core/schedule/view';
 import { IconChevronDown, IconChevronRight } from '@tabler/icons-react';
 import { memo, useEffect, useRef } from 'react';
 import type { ColumnKey } from '../app/store';
@@ -54,7 +55,7 @@ export const SheetRow = memo(
   function SheetRow(p: SheetRowProps) {
     const { row, context: c } = p;
     const wbs = row.kind === 'wbs';
-    const i = row.kind === 'activity' ? c.view?.index.get(row.id) : undefined;
+    const i = row.kind === 'activity' ? (c.view ? placeOf(c.view, row.id) : undefined) : undefined;
     const critical = i !== undefined && c.view?.critical[i] === 1;
     return (
       <div

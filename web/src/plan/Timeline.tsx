@@ -1,7 +1,7 @@
 import { memo, type ReactNode } from 'react';
 import type { Document } from '@yellowhammer/core/model/document';
 import { NONE } from '@yellowhammer/core/schedule/network';
-import type { BaselineView, ScheduleView } from '@yellowhammer/core/schedule/view';
+import { placeOf, linkState, type BaselineView, type ScheduleView } from '@yellowhammer/core/schedule/view';
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import { durationText } from '../app/format';
 import type { LinksOf, PlanRow } from './rows';
@@ -84,7 +84,7 @@ function Bar(p: TimelineProps & { row: Extract<PlanRow, { kind: 'activity' }> })
   const dateX = (t: number): number => clip(scale, xOf(scale, t));
   const milestone = a.type === 'startMilestone' || a.type === 'finishMilestone';
   const name = a.name || a.code;
-  const deadline = view ? view.deadline[view.index.get(a.id) as number] : NONE;
+  const deadline = view ? view.deadline[placeOf(view, a.id) as number] : NONE;
   const late = deadline !== NONE && bar.finish > deadline;
   return (
     <g className={`tl-bar${bar.critical ? ' critical' : bar.near ? ' near' : ''}${p.selected.has(a.id) ? ' selected' : ''}`} data-activity={a.id}>
@@ -102,7 +102,7 @@ function Bar(p: TimelineProps & { row: Extract<PlanRow, { kind: 'activity' }> })
       ) : a.type === 'levelOfEffort' ? (
         <Effort bar={bar} x={dateX} mid={mid} dataDate={view?.summary.dataDate ?? null} />
       ) : a.type === 'margin' ? (
-        <Margin bar={bar} x={dateX} mid={mid} perDay={view?.minutesPerDay[view.index.get(a.id) as number] ?? 480} />
+        <Margin bar={bar} x={dateX} mid={mid} perDay={view?.minutesPerDay[placeOf(view, a.id) as number] ?? 480} />
       ) : (
         <Work bar={bar} x={dateX} mid={mid} name={name} />
       )}
@@ -178,8 +178,8 @@ function Links(p: TimelineProps) {
   const draw = (key: string, from: string, to: string, fromStart: boolean, toFinish: boolean, className: string): void => {
     const i = place.get(from);
     const j = place.get(to);
-    const a = view.index.get(from);
-    const b = view.index.get(to);
+    const a = placeOf(view, from);
+    const b = placeOf(view, to);
     if (i === undefined || j === undefined || a === undefined || b === undefined) return;
     const t1 = fromStart ? view.start[a] : view.finish[a];
     const t2 = toFinish ? view.finish[b] : view.start[b];
@@ -196,7 +196,7 @@ function Links(p: TimelineProps) {
     for (const l of [...(p.links.into.get(row.id) ?? []), ...(p.links.outOf.get(row.id) ?? [])]) {
       if (seen.has(l.id)) continue;
       seen.add(l.id);
-      const driving = view.linkSlack.get(l.id)?.driving === true;
+      const driving = linkState(view, l.id)?.driving === true;
       if (p.showLinks === 'driving' && !driving && !p.selected.has(l.from) && !p.selected.has(l.to)) continue;
       draw(l.id, l.from, l.to, l.type === 'SS' || l.type === 'SF', l.type === 'FF' || l.type === 'SF', driving ? 'tl-link driving' : 'tl-link');
     }

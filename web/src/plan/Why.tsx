@@ -1,3 +1,4 @@
+import { placeOf } from '@yellowhammer/core/schedule/view';
 import { useEffect, useState } from 'react';
 import type { Activity } from '@yellowhammer/core/model/schema';
 import type { Bound, Explanation } from '@yellowhammer/core/schedule/explain';
@@ -20,7 +21,7 @@ export function Why({ a, onGo }: { a: Activity; onGo: (id: string) => void }) {
     };
   }, [session, a.id, viewVersion]);
   const view = session.view;
-  const i = view?.index.get(a.id);
+  const i = view ? placeOf(view, a.id) : undefined;
   if (!why || why.id !== a.id || !view || i === undefined) return null;
   const perDay = view.minutesPerDay[i];
   const governing = why.bounds.filter((b) => b.governs);

@@ -3,7 +3,7 @@ import { cellText, dayLengths, type EditableColumn, editableColumns, typeNames }
 import { formatLink } from '@yellowhammer/core/commands/links';
 import type { Document } from '@yellowhammer/core/model/document';
 import { NONE } from '@yellowhammer/core/schedule/network';
-import type { BaselineView, ScheduleView } from '@yellowhammer/core/schedule/view';
+import { placeOf, type BaselineView, type ScheduleView } from '@yellowhammer/core/schedule/view';
 import { durationText, finishText, floatText, signedDays, startText } from '../app/format';
 import type { ColumnKey } from '../app/store';
 import type { LinksOf, PlanRow } from './rows';
@@ -75,8 +75,9 @@ export function showText(row: PlanRow, key: ColumnKey, c: CellContext): string {
   if (row.kind === 'draft') return '';
   if (row.kind === 'wbs') return wbsText(row.id, row.code, row.node.name, key, c);
   const { view } = c;
-  const i = view?.index.get(row.id);
-  const a = row.activity;
+  const i = view ? placeOf(view, row.id) : undefined;
+  // The row may be older than the document: only rows that move are built anew.
+  const a = c.doc.activities.get(row.id) ?? row.activity;
   switch (key) {
     case 'start':
       return view && i !== undefined ? startText(view.start[i], c.clock) : '';

@@ -3,9 +3,9 @@ import { useMemo } from 'react';
 import type { Link } from '@yellowhammer/core/model/schema';
 import { type OutlineRow, outlineRows } from '@yellowhammer/core/outline/outline';
 import type { Document } from '@yellowhammer/core/model/document';
-import type { ScheduleView } from '@yellowhammer/core/schedule/view';
+import { linkState, type ScheduleView } from '@yellowhammer/core/schedule/view';
 import { usePlan } from '../app/store';
-import { useDoc, useView } from '../project/hooks';
+import { useSession, useTopic, useView } from '../project/hooks';
 
 /** A row that is being typed and is not in the plan yet. */
 export interface DraftRow {
@@ -51,7 +51,7 @@ function traced(links: LinksOf, view: ScheduleView | null, id: string, mode: 'dr
       const next: string[] = [];
       for (const at of edge)
         for (const l of map.get(at) ?? []) {
-          if (mode === 'driving' && !view?.linkSlack.get(l.id)?.driving) continue;
+          if (mode === 'driving' && !(view && linkState(view, l.id)?.driving)) continue;
           if (!seen.has(l[end])) {
             seen.add(l[end]);
             next.push(l[end]);
@@ -65,12 +65,14 @@ function traced(links: LinksOf, view: ScheduleView | null, id: string, mode: 'dr
 
 /** Rows from top to bottom with collapsed nodes, filters and the row being typed; and the place of each id. */
 export function useRows(draft: Pick<DraftRow, 'below' | 'makes'> | null): { rows: PlanRow[]; place: Map<string, number>; links: LinksOf } {
-  const { doc, version } = useDoc();
+  const { doc } = useSession();
+  const version = useTopic('outline');
+  const linkVersion = useTopic('links');
   const view = useView();
   const { collapsed, trace, onlyCritical } = usePlan();
-  // The document changes inside; its version says when.
+  // The document changes inside; versions say when. Typing a duration moves no row, so nothing is built anew then.
   // eslint-disable-next-line react-hooks/exhaustive-deps
-  const links = useMemo(() => linksOf(doc), [doc, version]);
+  const links = useMemo(() => linksOf(doc), [doc, linkVersion]);
   return useMemo(() => {
     let rows: PlanRow[] = outlineRows(doc, trace || onlyCritical ? new Set() : new Set(Object.keys(collapsed)));
     if (trace || onlyCritical) {

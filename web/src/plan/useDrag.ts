@@ -1,4 +1,5 @@
 /** Direct work on the timeline: move and stretch bars, draw links and new bars. Escape cancels. */
+import { placeOf } from '@yellowhammer/core/schedule/view';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { setActivities } from '@yellowhammer/core/commands/cells';
 import { addLink } from '@yellowhammer/core/commands/links';
@@ -100,13 +101,13 @@ export function useDrag(args: Args): { ghost: Ghost | null; onPointerDown: (e: R
       };
     }
     const a = d.id === null ? undefined : doc.activities.get(d.id);
-    const i = a && view ? view.index.get(a.id) : undefined;
+    const i = a && view ? placeOf(view, a.id) : undefined;
     if (!a || !view || i === undefined) return { tip: [], x1: 0, x2: 0 };
     const c = calendarFor(doc, a);
     if (!c) return { tip: [], x1: 0, x2: 0 };
     if (d.mode === 'link') {
       const other = activityAt(at.row);
-      const j = other ? view.index.get(other.id) : undefined;
+      const j = other ? placeOf(view, other.id) : undefined;
       if (!other || j === undefined || other.id === a.id) return { tip: ['Link to ...', 'Drop on the start or the finish of another bar'], x1: 0, x2: 0 };
       const toFinish =
         Math.abs(at.x - xOf(scale, view.finish[j])) < Math.abs(at.x - xOf(scale, view.start[j])) &&
@@ -184,7 +185,7 @@ export function useDrag(args: Args): { ghost: Ghost | null; onPointerDown: (e: R
     const { session, scale, onPick, rows } = now.current;
     const view = session.view;
     const a = activityAt(at.row);
-    const i = a && view ? view.index.get(a.id) : undefined;
+    const i = a && view ? placeOf(view, a.id) : undefined;
     const base = { x0: at.x, y0: at.y, row: at.row, fromStart: false };
     if (!a || !view || i === undefined) {
       const row = rows[at.row];

@@ -10,11 +10,12 @@ import type { Outcome } from '@yellowhammer/core/commands/result';
 import { type Document, emptyDocument, labelOf, projectOf } from '@yellowhammer/core/model/document';
 import type { Problem } from '@yellowhammer/core/model/problem';
 import type { Activity, Row, TableName } from '@yellowhammer/core/model/schema';
-import type { BaselineView, ScheduleView } from '@yellowhammer/core/schedule/view';
+import { placeOf, type BaselineView, type ScheduleView } from '@yellowhammer/core/schedule/view';
 import { call, clientId } from './api';
 import type { DocumentRows, WorkerApi } from './worker';
 
-export type Topic = 'doc' | 'view' | 'sync' | 'history' | 'moved' | 'clash';
+/** 'outline': rows came, went or moved; 'links': links did. The rest of the document has 'doc'. */
+export type Topic = 'doc' | 'outline' | 'links' | 'view' | 'sync' | 'history' | 'moved' | 'clash';
 
 export interface SyncState {
   state: 'saved' | 'saving' | 'offline' | 'gone';
@@ -42,6 +43,14 @@ interface Opened {
   history: LogEntry[];
 }
 
+/** True where a change adds, removes or moves a row of the outline. */
+function isStructural(c: Change): boolean {
+  if (c.table === 'wbs') return true;
+  if (c.table !== 'activities') return false;
+  const [a, b] = [c.before as Activity | null, c.after as Activity | null];
+  return !a || !b || a.rank !== b.rank || a.wbsId !== b.wbsId;
+}
+
 export class ProjectSession {
   readonly id: string;
   readonly synced: SyncedProject;
@@ -66,6 +75,7 @@ export class ProjectSession {
   private sending = false;
   private computing = false;
   private closed = false;
+  private lists: { ids: string[]; linkIds: string[] } = { ids: [], linkIds: [] };
   private lastLabel = '';
   private lastChangeId: string | null = null;
   private entryCache = new Map<string, Batch>();
@@ -291,6 +301,8 @@ export class ProjectSession {
 
   private changed(changes: readonly Change[]): void {
     void this.worker.apply(changes);
+    if (changes.some(isStructural)) this.tell('outline');
+    if (changes.some((c) => c.table === 'links')) this.tell('links');
     this.tell('doc');
     if (changes.some((c) => c.table === 'project' || c.table === 'snapshots')) this.loadBaseline();
     this.compute();
@@ -320,8 +332,13 @@ export class ProjectSession {
         if (projectOf(this.doc).baselineId !== (this.baseline?.id ?? null)) await this.fetchBaseline();
         const result = await this.worker.compute();
         if (this.closed) return;
-        this.noteMoves(result.view);
-        this.view = result.view;
+        if (result.view) {
+          const { ids, linkIds } = result.view;
+          this.lists = { ids: ids ?? this.lists.ids, linkIds: linkIds ?? this.lists.linkIds };
+        }
+        const view = result.view && { ...result.view, ...this.lists };
+        this.noteMoves(view);
+        this.view = view;
         this.problems = result.problems;
         this.milliseconds = result.milliseconds;
         this.computedVersion = wanted;
@@ -337,7 +354,7 @@ export class ProjectSession {
     if (!last || !next) return;
     const rows: Moved['rows'] = [];
     for (let i = 0; i < next.ids.length; i++) {
-      const j = last.index.get(next.ids[i]);
+      const j = placeOf(last, next.ids[i]);
       if (j === undefined) continue;
       if (last.finish[j] !== next.finish[i] || last.start[j] !== next.start[i]) rows.push({ id: next.ids[i], from: last.finish[j], to: next.finish[i] });
     }

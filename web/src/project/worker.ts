@@ -15,7 +15,8 @@ import type { Problem } from '@yellowhammer/core/model/problem';
 export type DocumentRows = Record<TableName, Row[]>;
 
 export interface ViewResult {
-  view: ScheduleView | null;
+  /** `ids` and `linkIds` are left out where they are the same as in the last view sent: strings cost more than figures. */
+  view: (Omit<ScheduleView, 'ids' | 'linkIds'> & { ids: string[] | null; linkIds: string[] | null }) | null;
   problems: Problem[];
   milliseconds: number;
 }
@@ -28,6 +29,8 @@ export interface PathResult {
 
 let doc: Document = emptyDocument();
 let latest: Schedule = { problems: [] };
+const sent: { ids: string[]; linkIds: string[] } = { ids: [], linkIds: [] };
+const sameList = (a: readonly string[], b: readonly string[]): boolean => a.length === b.length && a.every((x, i) => x === b[i]);
 const copies = new Map<string, { doc: Document; computed: Computed | undefined }>();
 
 function copyOf(id: string): { doc: Document; computed: Computed } | undefined {
@@ -63,7 +66,10 @@ const api = {
     const from = performance.now();
     latest = schedule(doc);
     const view = latest.computed ? viewOf(doc, latest.computed, latest.problems, baselineFinish()) : null;
-    return { view, problems: latest.problems, milliseconds: performance.now() - from };
+    if (!view) return { view, problems: latest.problems, milliseconds: performance.now() - from };
+    const ids = sameList(view.ids, sent.ids) ? null : (sent.ids = view.ids);
+    const linkIds = sameList(view.linkIds, sent.linkIds) ? null : (sent.linkIds = view.linkIds);
+    return { view: { ...view, ids, linkIds }, problems: latest.problems, milliseconds: performance.now() - from };
   },
   hasCopy: (id: string): boolean => copies.has(id),
   addCopy(id: string, text: string): void {
@@ -75,11 +81,10 @@ const api = {
     return c ? baselineViewOf(id, name, c.doc, c.computed) : null;
   },
   /** What changes would do: the schedule with them on top. */
-  preview(changes: readonly Change[]): ViewResult {
-    const from = performance.now();
+  preview(changes: readonly Change[]): { view: ScheduleView | null } {
     return onTop(changes, () => {
       const s = schedule(doc);
-      return { view: s.computed ? viewOf(doc, s.computed, s.problems, baselineFinish()) : null, problems: s.problems, milliseconds: performance.now() - from };
+      return { view: s.computed ? viewOf(doc, s.computed, s.problems, baselineFinish()) : null };
     });
   },
   explain(id: string): Explanation | null {

@@ -1,7 +1,7 @@
 import { type DueGroup, withEntry } from '@yellowhammer/core/commands/update';
 import { labelOf } from '@yellowhammer/core/model/document';
 import { calendarFor } from '@yellowhammer/core/schedule/bars';
-import type { ScheduleView } from '@yellowhammer/core/schedule/view';
+import { placeOf, type ScheduleView } from '@yellowhammer/core/schedule/view';
 import { finishText, longFinish, signedDays, startText } from '../app/format';
 import { useDoc, useView } from '../project/hooks';
 import type { DraftUpdate } from './draft';
@@ -13,7 +13,7 @@ export function Effect({ before, after }: { before: ScheduleView | null; after: 
   const days = (x: number, y: number): number => (c ? Math.round(((c.position(y) - c.position(x)) / c.minutesPerDay) * 10) / 10 : 0);
   const milestones = after.ids.flatMap((id, i) => {
     const a = doc.activities.get(id);
-    const j = before?.index.get(id);
+    const j = before ? placeOf(before, id) : undefined;
     if (!a || !before || j === undefined || (a.type !== 'startMilestone' && a.type !== 'finishMilestone' && a.type !== 'margin') || (after.state[i] === 2 && before.state[j] === 2))
       return [];
     return [
@@ -63,7 +63,7 @@ export function Questions({ rows, draft }: { rows: { id: string; group: DueGroup
   const view = useView();
   const odd = rows.flatMap((r) => {
     const a = doc.activities.get(r.id);
-    const i = view?.index.get(r.id);
+    const i = view ? placeOf(view, r.id) : undefined;
     if (!a || !view || i === undefined) return [];
     const e = draft.entries[r.id];
     const float = `${Math.round((view.totalFloat[i] / view.minutesPerDay[i]) * 10) / 10} d of float left`;

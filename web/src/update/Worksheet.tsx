@@ -5,7 +5,7 @@ import { type Document, labelOf } from '@yellowhammer/core/model/document';
 import type { Activity } from '@yellowhammer/core/model/schema';
 import { progressPoint } from '@yellowhammer/core/rollup/progress-line';
 import { calendarFor } from '@yellowhammer/core/schedule/bars';
-import type { ScheduleView } from '@yellowhammer/core/schedule/view';
+import { placeOf, type ScheduleView } from '@yellowhammer/core/schedule/view';
 import { formatDuration, parseDuration } from '@yellowhammer/core/time/duration';
 import { formatInstant } from '@yellowhammer/core/time/instant';
 import { finishText, signedDays } from '../app/format';
@@ -16,7 +16,7 @@ import { type DraftUpdate, type Field, fields, groupNames } from './draft';
 
 /** What would be entered had all gone as forecast. */
 export function proposal(view: ScheduleView | null, a: Activity | undefined, group: DueGroup | 'extra', until: number | undefined): Entry {
-  const i = a && view ? view.index.get(a.id) : undefined;
+  const i = a && view ? placeOf(view, a.id) : undefined;
   if (!a || !view || i === undefined || until === undefined || group === 'extra') return {};
   const start = a.actualStart ?? formatInstant(view.start[i]);
   if (group === 'finish') return { actualStart: start, actualFinish: formatInstant(view.finish[i]) };
@@ -242,7 +242,7 @@ function WindowBar({
   base: { start: number; finish: number } | undefined;
   point: number | null;
 }) {
-  const i = view?.index.get(a.id);
+  const i = view ? placeOf(view, a.id) : undefined;
   if (!view || i === undefined) return <span />;
   const x = (t: number): number => Math.max(-20, Math.min(scale.width + 20, xOf(scale, t)));
   const ahead = Math.max(view.aheadFrom[i], view.start[i]);
