@@ -1,7 +1,6 @@
 import { placeOf } from '@yellowhammer/core/schedule/view';
 import './plan.css';
 import { useElementSize } from '@mantine/hooks';
-import { useVirtualizer } from '@tanstack/react-virtual';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useLocation } from 'react-router';
 import { type EditableColumn, setCell, typeNames } from '@yellowhammer/core/commands/cells';
@@ -17,13 +16,14 @@ import { newId, useDoc, useSession, useTopic, useView } from '../project/hooks';
 import { type CellContext, editText, isEditable } from './columns';
 import { Dock } from './Dock';
 import { Inspector } from './Inspector';
-import { Divider, GhostShape, HeadCell, HorizontalBar, panWith, TimeBar } from './PlanParts';
+import { PlanBody } from './PlanBody';
+import { Divider, HeadCell, HorizontalBar, panWith, TimeBar } from './PlanParts';
 import { KeysHelp } from './KeysHelp';
 import { Ribbon } from './Ribbon';
 import { type DraftRow, useRows } from './rows';
 import type { Scale } from './scale';
-import { beginEditing, type Editing, type RowHandlers, SheetRow, widthOf } from './SheetRow';
-import { Ruler, TimelineGround, TimelineWindow } from './Timeline';
+import { beginEditing, type Editing, type RowHandlers, widthOf } from './SheetRow';
+import { Ruler, TimelineGround } from './Timeline';
 import { useDrag } from './useDrag';
 import { usePlanKeys } from './usePlanKeys';
 
@@ -65,23 +65,22 @@ export function PlanPage() {
     if (!fitted && view && timelineWidth > 50) fit();
   }, [fitted, view, timelineWidth, fit]);
 
-  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => scroller.current, estimateSize: () => rowHeight, overscan: 10 });
-  useEffect(() => virtual.measure(), [rowHeight, virtual]);
-  const items = virtual.getVirtualItems();
-  const first = items[0]?.index ?? 0;
-  const last = items[items.length - 1]?.index ?? -1;
-
   const reveal = useCallback(
     (id: string) => {
       const at = place.get(id);
-      if (at !== undefined) virtual.scrollToIndex(at, { align: 'auto' });
+      const el = scroller.current;
+      if (at !== undefined && el) {
+        const y = at * rowHeight;
+        if (y < el.scrollTop) el.scrollTop = y;
+        else if (y + rowHeight > el.scrollTop + el.clientHeight) el.scrollTop = y + rowHeight * 2 - el.clientHeight;
+      }
       const i = session.view ? placeOf(session.view, id) : undefined;
       const v = session.view;
       if (i === undefined || !v || ui.from === null) return;
       const right = ui.from + (timelineWidth / ui.pixelsPerDay) * 1440;
       if (v.finish[i] < ui.from || v.start[i] > right) dispatch(planActions.set({ from: v.start[i] - ((timelineWidth * 0.25) / ui.pixelsPerDay) * 1440 }));
     },
-    [place, virtual, session, ui.from, ui.pixelsPerDay, timelineWidth, dispatch],
+    [place, rowHeight, session, ui.from, ui.pixelsPerDay, timelineWidth, dispatch],
   );
 
   /** Goes to an activity: opens the nodes it is in, selects it and brings it into view. */
@@ -263,7 +262,6 @@ export function PlanPage() {
   const one = ui.selected.length === 1 ? doc.activities.get(ui.selected[0]) : undefined;
   const stamp = `${version} ${viewVersion} ${ui.clock}`;
   const empty = rows.length === 0;
-  const bodyHeight = rows.length * rowHeight;
   return (
     <div className={`plan${ui.inspector ? '' : ' no-inspector'}`}>
       <Ribbon scale={scale} sheetWidth={sheetWidth} inspector={ui.inspector} onGo={go} />
@@ -302,63 +300,27 @@ export function PlanPage() {
           <TimelineGround doc={doc} scale={scale} calendarId={one?.calendarId ?? null} version={version} />
         </div>
         <div className="plan-scroll" ref={scroller}>
-          <div className="plan-body" style={{ height: bodyHeight, ['--sheet-x' as string]: `${-shownX}px` }}>
-            <div className="sheet" style={{ width: sheetWidth }}>
-              {items.map((item) => {
-                const row = rows[item.index];
-                return (
-                  <SheetRow
-                    key={row.id}
-                    row={row}
-                    index={item.index}
-                    total={rows.length}
-                    top={item.index * rowHeight}
-                    height={rowHeight}
-                    keys={ui.columns}
-                    widths={ui.widths}
-                    context={context}
-                    stamp={stamp}
-                    selected={selected.has(row.id)}
-                    activeColumn={ui.active?.row === row.id ? ui.active.column : null}
-                    editing={editing?.row === row.id ? editing : null}
-                    collapsed={ui.collapsed[row.id] === true}
-                    stale={session.paused && session.stale}
-                    handlers={handlers}
-                  />
-                );
-              })}
-            </div>
-            <div
-              className="timeline"
-              ref={body}
-              style={{ left: sheetWidth, width: timelineWidth, height: Math.max(bodyHeight, 10) }}
-              onPointerDown={drag.onPointerDown}
-              onPointerMove={drag.onPointerMove}
-            >
-              {items.map((item) => (
-                <div key={item.key} className={`timeline-row${selected.has(rows[item.index].id) ? ' selected' : ''}`} style={{ top: item.index * rowHeight, height: rowHeight }} />
-              ))}
-              {fitted && (
-                <TimelineWindow
-                  doc={doc}
-                  view={view}
-                  viewVersion={viewVersion}
-                  baseline={session.baseline}
-                  rows={rows}
-                  place={place}
-                  links={links}
-                  first={first}
-                  last={last}
-                  scale={scale}
-                  rowHeight={rowHeight}
-                  selected={selected}
-                  showLinks={ui.showLinks}
-                  showFloat={ui.showFloat}
-                />
-              )}
-              {drag.ghost && <GhostShape ghost={drag.ghost} rowHeight={rowHeight} />}
-            </div>
-          </div>
+          <PlanBody
+            scroller={scroller}
+            body={body}
+            rows={rows}
+            place={place}
+            links={links}
+            context={context}
+            stamp={stamp}
+            viewVersion={viewVersion}
+            scale={scale}
+            fitted={fitted}
+            rowHeight={rowHeight}
+            sheetWidth={sheetWidth}
+            sheetX={shownX}
+            selected={selected}
+            editing={editing}
+            stale={session.paused && session.stale}
+            handlers={handlers}
+            onPointerDown={drag.onPointerDown}
+            ghost={drag.ghost}
+          />
           <div className="plan-rest" style={{ paddingLeft: sheetWidth }} onPointerDown={drag.onPointerDown} onDoubleClick={() => startDraft(null, 'activity')}>
             {empty && !editing && (
               <div className="plan-empty" style={{ marginLeft: -sheetWidth }}>
@@ -397,10 +359,6 @@ export function PlanPage() {
         {Object.values(constraintNames).map((n) => (
           <option key={n} value={n === 'as late as possible' ? n : `${n} `} />
         ))}
-      </datalist>
-      {/* Only near rows are offered: a list of ten thousand would slow every key down. */}
-      <datalist id="row-numbers">
-        {rows.slice(Math.max(0, first - 40), last + 60).flatMap((r) => (r.kind === 'activity' ? [<option key={r.id} value={r.activity.code} label={r.activity.name} />] : []))}
       </datalist>
     </div>
   );

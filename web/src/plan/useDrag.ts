@@ -58,9 +58,8 @@ interface Spot {
   row: number;
 }
 
-export function useDrag(args: Args): { ghost: Ghost | null; onPointerDown: (e: React.PointerEvent) => void; hover: Spot | null; onPointerMove: (e: React.PointerEvent) => void } {
+export function useDrag(args: Args): { ghost: Ghost | null; onPointerDown: (e: React.PointerEvent) => void } {
   const [ghost, setGhost] = useState<Ghost | null>(null);
-  const [hover, setHover] = useState<Spot | null>(null);
   const drag = useRef<Drag | null>(null);
   const now = useRef(args);
   now.current = args;
@@ -206,5 +205,5 @@ export function useDrag(args: Args): { ghost: Ghost | null; onPointerDown: (e: R
     }
   };
 
-  return { ghost, onPointerDown, hover, onPointerMove: (e) => setHover(drag.current ? null : spotOf(e)) };
+  return { ghost, onPointerDown };
 }

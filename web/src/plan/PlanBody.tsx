@@ -1,0 +1,104 @@
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { type RefObject, useEffect } from 'react';
+import { usePlan } from '../app/store';
+import type { CellContext } from './columns';
+import { GhostShape } from './PlanParts';
+import type { LinksOf, PlanRow } from './rows';
+import type { Scale } from './scale';
+import { type Editing, type RowHandlers, SheetRow } from './SheetRow';
+import { TimelineWindow } from './Timeline';
+import type { Ghost } from './useDrag';
+
+interface Props {
+  scroller: RefObject<HTMLDivElement | null>;
+  body: RefObject<HTMLDivElement | null>;
+  rows: PlanRow[];
+  place: Map<string, number>;
+  links: LinksOf;
+  context: CellContext;
+  stamp: string;
+  viewVersion: number;
+  scale: Scale;
+  fitted: boolean;
+  rowHeight: number;
+  sheetWidth: number;
+  sheetX: number;
+  selected: ReadonlySet<string>;
+  editing: Editing | null;
+  stale: boolean;
+  handlers: RowHandlers;
+  onPointerDown: (e: React.PointerEvent) => void;
+  ghost: Ghost | null;
+}
+
+/** The timeline is drawn anew only every so many rows of scrolling. */
+const STEP = 8;
+
+/** The rows in view, of sheet and timeline. A component of its own, so that scrolling draws nothing else. */
+export function PlanBody(p: Props) {
+  const ui = usePlan();
+  const { rows, rowHeight } = p;
+  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => p.scroller.current, estimateSize: () => rowHeight, overscan: 12 });
+  useEffect(() => virtual.measure(), [rowHeight, virtual]);
+  const items = virtual.getVirtualItems();
+  const first = Math.floor((items[0]?.index ?? 0) / STEP) * STEP;
+  const last = Math.min(rows.length - 1, Math.ceil(((items[items.length - 1]?.index ?? -1) + 1) / STEP) * STEP);
+  const height = rows.length * rowHeight;
+  return (
+    <div className="plan-body" style={{ height, ['--sheet-x' as string]: `${-p.sheetX}px` }}>
+      <div className="sheet" style={{ width: p.sheetWidth }}>
+        {items.map((item) => {
+          const row = rows[item.index];
+          return (
+            <SheetRow
+              key={row.id}
+              row={row}
+              index={item.index}
+              total={rows.length}
+              top={item.index * rowHeight}
+              height={rowHeight}
+              keys={ui.columns}
+              widths={ui.widths}
+              context={p.context}
+              stamp={p.stamp}
+              selected={p.selected.has(row.id)}
+              activeColumn={ui.active?.row === row.id ? ui.active.column : null}
+              editing={p.editing?.row === row.id ? p.editing : null}
+              collapsed={ui.collapsed[row.id] === true}
+              stale={p.stale}
+              handlers={p.handlers}
+            />
+          );
+        })}
+      </div>
+      <div className="timeline" ref={p.body} style={{ left: p.sheetWidth, width: p.scale.width, height: Math.max(height, 10) }} onPointerDown={p.onPointerDown}>
+        {items.map((item) => (
+          <div key={item.key} className={`timeline-row${p.selected.has(rows[item.index].id) ? ' selected' : ''}`} style={{ top: item.index * rowHeight, height: rowHeight }} />
+        ))}
+        {p.fitted && (
+          <TimelineWindow
+            doc={p.context.doc}
+            view={p.context.view}
+            viewVersion={p.viewVersion}
+            baseline={p.context.baseline}
+            rows={rows}
+            place={p.place}
+            links={p.links}
+            first={first}
+            last={last}
+            scale={p.scale}
+            rowHeight={rowHeight}
+            selected={p.selected}
+            showLinks={ui.showLinks}
+            showFloat={ui.showFloat}
+          />
+        )}
+        {p.ghost && <GhostShape ghost={p.ghost} rowHeight={rowHeight} />}
+      </div>
+      {/* Only near rows are offered: a list of ten thousand would slow every key down. */}
+      <datalist id="row-numbers">
+        {rows.slice(Math.max(0, first - 40), last + 60).flatMap((r) => (r.kind === 'activity' ? [<option key={r.id} value={r.activity.code} label={r.activity.name} />] : []))}
+      </datalist>
+    </div>
+  );
+}
