@@ -3,9 +3,10 @@ import { percentOf } from '../commands/cells.ts';
 import type { Document } from '../model/document.ts';
 import { outlineRows } from '../outline/outline.ts';
 import { rollUp } from '../rollup/rollup.ts';
-import { projectCalendar } from '../rollup/summary.ts';
+import { daysBetween, projectCalendar } from '../rollup/summary.ts';
 import type { Computed } from '../schedule/compute.ts';
 import { NONE } from '../schedule/network.ts';
+import type { CompiledCalendar } from '../time/calendar.ts';
 import type { Instant } from '../time/instant.ts';
 
 export interface Side {
@@ -129,10 +130,9 @@ export function compareStates(before: State, after: State): Comparison {
     );
   }
   const activities = rows.filter((r) => r.kind === 'activity');
-  const moved = (calendar.position(after.computed.projectFinish) - calendar.position(before.computed.projectFinish)) / calendar.minutesPerDay;
   return {
     rows,
-    finishMoved: tenth(moved),
+    finishMoved: daysBetween(calendar, before.computed.projectFinish, after.computed.projectFinish),
     before: before.computed.projectFinish,
     after: after.computed.projectFinish,
     changed: activities.filter((r) => r.change === 'changed').length,
@@ -142,8 +142,6 @@ export function compareStates(before: State, after: State): Comparison {
   };
 }
 
-type Calendar = { position(t: Instant): number; minutesPerDay: number };
-
 function rowOf(
   kind: CompareRow['kind'],
   id: string,
@@ -152,14 +150,13 @@ function rowOf(
   depth: number,
   before: Side | null,
   after: Side | null,
-  c: Calendar,
+  c: CompiledCalendar,
   critical: boolean,
 ): CompareRow {
-  const days = (x: Instant, y: Instant): number => tenth((c.position(y) - c.position(x)) / c.minutesPerDay);
   const both = before !== null && after !== null;
   const d = {
-    start: both ? days(before.start, after.start) : 0,
-    finish: both ? days(before.finish, after.finish) : 0,
+    start: both ? daysBetween(c, before.start, after.start) : 0,
+    finish: both ? daysBetween(c, before.finish, after.finish) : 0,
     duration: both ? tenth(after.duration / after.perDay - before.duration / before.perDay) : 0,
     float: both && before.float !== null && after.float !== null ? tenth(after.float / after.perDay - before.float / before.perDay) : 0,
     percent: both ? tenth(after.percent - before.percent) : 0,

@@ -3,7 +3,8 @@ import { dayLengths, percentOf } from '../commands/cells.ts';
 import { type Document, projectOf } from '../model/document.ts';
 import { type OutlineRow, outlineRows } from '../outline/outline.ts';
 import type { Activity } from '../model/schema.ts';
-import { barOf } from '../schedule/bars.ts';
+import { barOf, calendarFor } from '../schedule/bars.ts';
+import { daysBetween } from '../rollup/summary.ts';
 import { NONE } from '../schedule/network.ts';
 import { placeOf, type BaselineView, type ScheduleView } from '../schedule/view.ts';
 import { formatDuration } from '../time/duration.ts';
@@ -82,7 +83,7 @@ function cell(input: Input, row: OutlineRow, column: ReportColumn): string {
     if (column === 'percent') return `${n.percent}%`;
     if (column === 'cost') return n.cost.toLocaleString('en-GB');
     if (column === 'baselineFinish') return b ? showInstant(b.finish, 'finish') : '';
-    if (column === 'moved') return b ? signed(n.finish - b.finish) : '';
+    if (column === 'moved') return b ? moved(input, null, b.finish, n.finish) : '';
     return '';
   }
   const i = placeOf(view, row.id);
@@ -107,14 +108,16 @@ function cell(input: Input, row: OutlineRow, column: ReportColumn): string {
     case 'baselineFinish':
       return b ? showInstant(b.finish, 'finish') : '';
     case 'moved':
-      return b ? signed(view.finish[i] - b.finish) : '';
+      return b ? moved(input, a.calendarId, b.finish, view.finish[i]) : '';
   }
 }
 
-const signed = (minutes: number): string => {
-  const days = Math.round(minutes / MINUTES_PER_DAY);
-  return days === 0 ? '0' : `${days > 0 ? '+' : '-'}${Math.abs(days)}`;
-};
+/** Working days between two finishes, in a calendar (null: the project's). */
+function moved({ doc }: Input, calendarId: string | null, from: Instant, to: Instant): string {
+  const c = calendarFor(doc, { calendarId });
+  const days = c ? daysBetween(c, from, to) : 0;
+  return days > 0 ? `+${days}` : String(days);
+}
 
 /** The table that is printed, for CSV. */
 export function reportTable(input: Omit<Input, 'measure' | 'printed'>): { header: string[]; rows: string[][] } {

@@ -26,7 +26,7 @@ export interface Summary {
 
 /** Working days from one instant to another in a calendar, with one decimal; negative backwards. */
 export function daysBetween(c: CompiledCalendar, from: Instant, to: Instant): number {
-  return Math.round(((c.position(to) - c.position(from)) / c.minutesPerDay) * 10) / 10;
+  return Math.round(((c.position(to) - c.position(from)) / c.minutesPerDay) * 10) / 10 || 0;
 }
 
 export function projectCalendar(doc: Document, r: Computed): CompiledCalendar {

@@ -1,4 +1,4 @@
-import { linkState } from '@yellowhammer/core/schedule/view';
+import { linkState, placeOf } from '@yellowhammer/core/schedule/view';
 import { IconTrash } from '@tabler/icons-react';
 import { useState } from 'react';
 import { dayLengths } from '@yellowhammer/core/commands/cells';
@@ -17,6 +17,8 @@ export function LinkList({ a, side, links, onGo }: { a: Activity; side: 'predece
   const view = useView();
   const [text, setText] = useState('');
   const lengths = (x: Activity) => dayLengths(doc, x);
+  // Slack counts in the successor's calendar.
+  const perDayOf = (id: string): number => view?.minutesPerDay[placeOf(view, id) ?? -1] ?? 480;
   const carried = (view?.carried ?? []).filter((c) => (side === 'predecessors' ? c.to : c.from) === a.id);
   const add = (): void => {
     if (!text.trim()) return;
@@ -47,7 +49,7 @@ export function LinkList({ a, side, links, onGo }: { a: Activity; side: 'predece
             </select>
             <LagInput key={`${l.id} ${l.lag}`} link={l} lengths={lengths(from)} code={other.code} />
             <span className={slack?.driving ? 'critical-text' : 'muted'} title={slack?.driving ? 'Driving' : 'Slack'}>
-              {slack?.driving ? 'drives' : slack && slack.slack !== NONE ? floatText(slack.slack, 480) : ''}
+              {slack?.driving ? 'drives' : slack && slack.slack !== NONE ? floatText(slack.slack, perDayOf(l.to)) : ''}
             </span>
             <button type="button" className="plain-button" aria-label={`Delete the link with ${labelOf(other)}`} onClick={() => session.run(deleteLinks(doc, [l.id]))}>
               <IconTrash size={13} stroke={1.6} />

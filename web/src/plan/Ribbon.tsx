@@ -5,6 +5,7 @@ import type { Activity } from '@yellowhammer/core/model/schema';
 import { finishText, signedDays } from '../app/format';
 import { useDoc, useSession, useTopic, useView } from '../project/hooks';
 import { type Scale, xOf } from './scale';
+import { daysBetween } from '@yellowhammer/core/rollup/summary';
 import { barOf, calendarFor } from '@yellowhammer/core/schedule/bars';
 
 /** The path ribbon: what the longest path is made of, on the timeline's own scale; and what the last edit moved. */
@@ -143,6 +144,10 @@ function LastMove({ onGo }: { onGo: (id: string) => void }) {
   useTopic('history');
   const moved = session.moved;
   if (!moved) return <div className="ribbon-moved muted">Nothing moved yet</div>;
+  const days = (a: Activity, from: number, to: number): string => {
+    const c = calendarFor(session.doc, a);
+    return c ? signedDays(daysBetween(c, from, to)) : '';
+  };
   const undoable = moved.changeId !== null && session.undoStack[session.undoStack.length - 1]?.changeId === moved.changeId;
   return (
     <div className="ribbon-moved" role="status">
@@ -156,7 +161,7 @@ function LastMove({ onGo }: { onGo: (id: string) => void }) {
           </button>
         </Popover.Target>
         <Popover.Dropdown>
-          <p>Because of: {moved.label}. Days are calendar days.</p>
+          <p>Because of: {moved.label}. Working days.</p>
           <div className="moved-list">
             {moved.rows.slice(0, 100).map((r) => {
               const a = session.doc.activities.get(r.id);
@@ -166,7 +171,7 @@ function LastMove({ onGo }: { onGo: (id: string) => void }) {
                     {labelOf(a)}
                   </button>
                   <span>{finishText(r.to)}</span>
-                  <span className={r.to > r.from ? 'critical-text' : 'muted'}>{signedDays(Math.round((r.to - r.from) / 144) / 10)}</span>
+                  <span className={r.to > r.from ? 'critical-text' : 'muted'}>{days(a, r.from, r.to)}</span>
                 </div>
               ) : null;
             })}

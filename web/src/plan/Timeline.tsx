@@ -3,7 +3,7 @@ import type { Document } from '@yellowhammer/core/model/document';
 import { NONE } from '@yellowhammer/core/schedule/network';
 import { placeOf, linkState, type BaselineView, type ScheduleView } from '@yellowhammer/core/schedule/view';
 import { parseInstant } from '@yellowhammer/core/time/instant';
-import { durationText } from '../app/format';
+import { tenths } from '../app/format';
 import type { LinksOf, PlanRow } from './rows';
 import { type BarShape, barOf, calendarFor, longStops } from '@yellowhammer/core/schedule/bars';
 import { linkPath } from './shapes';
@@ -158,7 +158,7 @@ function Margin({ bar, x, mid, perDay }: { bar: BarShape; x: (t: number) => numb
       <rect className="tl-margin" x={x2 - whole} y={mid - 5.5} width={Math.max(whole, 3)} height={11} rx={2} />
       <rect className="tl-margin-left" x={x2 - left} y={mid - 3.5} width={Math.max(left - 2, 0)} height={7} />
       <text className="tl-label" x={x2 - whole - 6} y={mid + 4} textAnchor="end">
-        {bar.state === 2 ? 'used' : `${durationText(bar.left, perDay)} of ${durationText(bar.planned, perDay)} left`}
+        {bar.state === 2 ? 'used' : `${tenths(bar.left / perDay)} of ${tenths(bar.planned / perDay)} d left`}
       </text>
     </g>
   );
@@ -210,7 +210,7 @@ function Links(p: TimelineProps) {
   return (
     <g>
       <defs>
-        <marker id="tl-arrow" viewBox="0 0 6 6" refX="5" refY="3" markerWidth="5" markerHeight="5" orient="auto">
+        <marker id="tl-arrow" viewBox="0 0 6 6" refX="5" refY="3" markerWidth="6" markerHeight="6" markerUnits="userSpaceOnUse" orient="auto">
           <circle cx="3.4" cy="3" r="2.1" className="tl-arrow" />
         </marker>
       </defs>

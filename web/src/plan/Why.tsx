@@ -62,7 +62,9 @@ export function Why({ a, onGo }: { a: Activity; onGo: (id: string) => void }) {
                 <button type="button" className="link-button" onClick={() => onGo(h.activityId)}>
                   {h.text}
                 </button>{' '}
-                <span className={h.driving ? 'critical-text' : 'muted'}>{h.driving ? 'drives it' : `${floatText(h.slackMinutes, perDay)} of slack`}</span>
+                <span className={h.driving ? 'critical-text' : 'muted'}>
+                  {h.driving ? 'drives it' : `${floatText(h.slackMinutes, view.minutesPerDay[placeOf(view, h.activityId) ?? i])} of slack`}
+                </span>
               </li>
             ))}
           </ul>

@@ -2,6 +2,9 @@
 import { cellText, dayLengths, type EditableColumn, editableColumns, typeNames } from '@yellowhammer/core/commands/cells';
 import { formatLink } from '@yellowhammer/core/commands/links';
 import type { Document } from '@yellowhammer/core/model/document';
+import type { Activity } from '@yellowhammer/core/model/schema';
+import { daysBetween } from '@yellowhammer/core/rollup/summary';
+import { calendarFor } from '@yellowhammer/core/schedule/bars';
 import { NONE } from '@yellowhammer/core/schedule/network';
 import { placeOf, type BaselineView, type ScheduleView } from '@yellowhammer/core/schedule/view';
 import { durationText, finishText, floatText, signedDays, startText } from '../app/format';
@@ -93,7 +96,7 @@ export function showText(row: PlanRow, key: ColumnKey, c: CellContext): string {
       return view && i !== undefined && view.freeFloat[i] !== NONE ? floatText(view.freeFloat[i], view.minutesPerDay[i]) : '';
     case 'duration':
       if (a.type === 'levelOfEffort' && view && i !== undefined) return durationText(view.length[i], view.minutesPerDay[i]);
-      if (a.type === 'margin' && view && i !== undefined) return `${durationText(view.length[i], view.minutesPerDay[i])} of ${editText(row, 'duration', c)}`;
+      if (a.type === 'margin' && view && i !== undefined) return floatText(view.length[i], view.minutesPerDay[i]);
       return editText(row, 'duration', c);
     case 'baselineStart': {
       const b = c.baseline?.dates.get(row.id);
@@ -105,13 +108,19 @@ export function showText(row: PlanRow, key: ColumnKey, c: CellContext): string {
     }
     case 'finishVariance': {
       const b = c.baseline?.dates.get(row.id);
-      return b && view && i !== undefined ? signedDays(Math.round((view.finish[i] - b.finish) / 144) / 10) : '';
+      return b && view && i !== undefined ? moved(c, a, b.finish, view.finish[i]) : '';
     }
     case 'type':
       return typeNames[a.type];
     default:
       return editText(row, key as EditableColumn, c);
   }
+}
+
+/** Working days between two finishes, in the activity's calendar. */
+function moved(c: CellContext, a: Pick<Activity, 'calendarId'>, from: number, to: number): string {
+  const calendar = calendarFor(c.doc, a);
+  return calendar ? signedDays(daysBetween(calendar, from, to)) : '';
 }
 
 function wbsText(id: string, code: string, name: string, key: ColumnKey, c: CellContext): string {
@@ -138,7 +147,7 @@ function wbsText(id: string, code: string, name: string, key: ColumnKey, c: Cell
     case 'baselineFinish':
       return b ? finishText(b.finish, c.clock) : '';
     case 'finishVariance':
-      return b ? signedDays(Math.round((r.finish - b.finish) / 144) / 10) : '';
+      return b ? moved(c, { calendarId: null }, b.finish, r.finish) : '';
     default:
       return '';
   }

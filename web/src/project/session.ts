@@ -10,6 +10,8 @@ import type { Outcome } from '@yellowhammer/core/commands/result';
 import { type Document, emptyDocument, labelOf, projectOf } from '@yellowhammer/core/model/document';
 import type { Problem } from '@yellowhammer/core/model/problem';
 import type { Activity, Row, TableName } from '@yellowhammer/core/model/schema';
+import { daysBetween } from '@yellowhammer/core/rollup/summary';
+import { calendarFor } from '@yellowhammer/core/schedule/bars';
 import { placeOf, type BaselineView, type ScheduleView } from '@yellowhammer/core/schedule/view';
 import { call, clientId } from './api';
 import type { DocumentRows, WorkerApi } from './worker';
@@ -25,7 +27,7 @@ export interface SyncState {
 /** What the last recompute moved. */
 export interface Moved {
   label: string;
-  /** Working minutes (of the project's day) by which the project finish moved, as days. */
+  /** Working days of the project's calendar by which the project finish moved. */
   finishDays: number;
   rows: { id: string; from: number; to: number }[];
   changeId: string | null;
@@ -359,8 +361,8 @@ export class ProjectSession {
       if (last.finish[j] !== next.finish[i] || last.start[j] !== next.start[i]) rows.push({ id: next.ids[i], from: last.finish[j], to: next.finish[i] });
     }
     if (rows.length === 0 && last.projectFinish === next.projectFinish) return;
-    const perDay = 1440;
-    this.moved = { label: this.lastLabel, finishDays: Math.round(((next.projectFinish - last.projectFinish) / perDay) * 10) / 10, rows, changeId: this.lastChangeId };
+    const c = calendarFor(this.doc, { calendarId: null });
+    this.moved = { label: this.lastLabel, finishDays: c ? daysBetween(c, last.projectFinish, next.projectFinish) : 0, rows, changeId: this.lastChangeId };
     this.tell('moved');
   }
 

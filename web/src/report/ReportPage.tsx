@@ -18,7 +18,7 @@ const columnNames: [ReportColumn, string][] = [
   ['float', 'Float'],
   ['percent', 'Done'],
   ['baselineFinish', 'Baseline finish'],
-  ['moved', 'Moved, calendar days'],
+  ['moved', 'Moved, working days'],
   ['cost', 'Cost'],
 ];
 

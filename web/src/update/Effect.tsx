@@ -1,5 +1,6 @@
 import { type DueGroup, withEntry } from '@yellowhammer/core/commands/update';
 import { labelOf } from '@yellowhammer/core/model/document';
+import { daysBetween } from '@yellowhammer/core/rollup/summary';
 import { calendarFor } from '@yellowhammer/core/schedule/bars';
 import { placeOf, type ScheduleView } from '@yellowhammer/core/schedule/view';
 import { finishText, longFinish, signedDays, startText } from '../app/format';
@@ -10,7 +11,7 @@ import type { DraftUpdate } from './draft';
 export function Effect({ before, after }: { before: ScheduleView | null; after: ScheduleView }) {
   const { doc } = useDoc();
   const c = calendarFor(doc, { calendarId: null });
-  const days = (x: number, y: number): number => (c ? Math.round(((c.position(y) - c.position(x)) / c.minutesPerDay) * 10) / 10 : 0);
+  const days = (x: number, y: number): number => (c ? daysBetween(c, x, y) : 0);
   const milestones = after.ids.flatMap((id, i) => {
     const a = doc.activities.get(id);
     const j = before ? placeOf(before, id) : undefined;
