@@ -9,7 +9,8 @@ const shot = (name: string): { path: string } => ({ path: join(root, 'docs/scree
 try {
   await w.start();
   const ids: string[] = [];
-  for (const make of [sky, slip, trail]) ids.push(((await (await fetch(`${w.url}/api/import`, { method: 'POST', body: writeProjectFile(make()), headers: { 'x-who': 'Mara%20Quill' } })).json()) as { id: string }).id);
+  for (const make of [sky, slip, trail])
+    ids.push(((await (await fetch(`${w.url}/api/import`, { method: 'POST', body: writeProjectFile(make()), headers: { 'x-who': 'Mara%20Quill' } })).json()) as { id: string }).id);
   const id = ids[0];
   for (const dark of [false, true]) {
     const page = await w.window({ dark });
@@ -19,7 +20,11 @@ try {
     await page.keyboard.press('Control+k');
     await page.getByPlaceholder('Find an activity, or something to do').fill('cut out rusted');
     await page.keyboard.press('Enter');
-    await until('inspector', () => page.locator('.inspector').innerText(), (t) => t.includes('Cut out rusted'));
+    await until(
+      'inspector',
+      () => page.locator('.inspector').innerText(),
+      (t) => t.includes('Cut out rusted'),
+    );
     await page.locator('.plan-scroll').evaluate((el) => (el.scrollTop = 26 * 82));
     await page.locator('.plan-grid').focus();
     for (let i = 0; i < 2; i++) await page.keyboard.press('+');
@@ -36,8 +41,14 @@ try {
   const ring = page.locator('[data-due="555"]');
   await ring.getByLabel(/^Finished/).fill('9 nov');
   await ring.getByLabel(/^Finished/).press('Enter');
-  await page.locator('[data-due="615"]').getByLabel(/^Remaining/).fill('3d');
-  await page.locator('[data-due="615"]').getByLabel(/^Remaining/).press('Enter');
+  await page
+    .locator('[data-due="615"]')
+    .getByLabel(/^Remaining/)
+    .fill('3d');
+  await page
+    .locator('[data-due="615"]')
+    .getByLabel(/^Remaining/)
+    .press('Enter');
   await page.waitForTimeout(800);
   await page.screenshot(shot('update'));
   for (const [room, ready] of [
