@@ -15,13 +15,14 @@ export function ensurePackages() {
     .update(readFileSync(join(root, 'package-lock.json')))
     .digest('hex');
   const mark = join(root, 'node_modules/.yellowhammer-lock');
-  if (existsSync(mark) && readFileSync(mark, 'utf8') === lock) return;
+  if (existsSync(mark) && readFileSync(mark, 'utf8') === wanted()) return;
   console.log('Installing packages (once; the database library is compiled, which takes a minute or two) ...');
-  run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']);
+  // Not `npm ci`: it fails where a registry does not carry every other platform's optional packages.
+  run('npm', ['install', '--no-audit', '--no-fund', '--loglevel=error']);
   // A newer npm may skip install scripts; the database library cannot do without its own.
   const works = spawnSync(process.execPath, ['-e', "new (require('better-sqlite3'))(':memory:')"], { cwd: root }).status === 0;
   if (!works) run('npm', ['rebuild', 'better-sqlite3', '--loglevel=error']);
-  writeFileSync(mark, lock);
+  writeFileSync(mark, wanted());
 }
 
 const isRoot = () => typeof process.getuid === 'function' && process.getuid() === 0;

@@ -258,6 +258,16 @@ describe('outline', () => {
     expect(outline(doc)).toEqual(['1 Frame', '.dig', '2 Base', '.erect', '.pour']);
     expect(why(dropRows(doc, [refs['Base']], refs['pour'], 'before'))).toContain('inside itself');
   });
+  test('the WBS node of an activity can be typed, by number or name', () => {
+    const { doc, refs } = start();
+    must(doc, setCell(doc, refs['dig'].id, 'wbs', '2', newId));
+    expect(outline(doc)).toEqual(['1 Base', '.pour', '2 Frame', '.erect', '.dig']);
+    must(doc, setCell(doc, refs['dig'].id, 'wbs', 'base', newId));
+    expect(cellText(doc, doc.activities.get(refs['dig'].id) as never, 'wbs')).toBe('1');
+    must(doc, setCell(doc, refs['dig'].id, 'wbs', '', newId));
+    expect(outline(doc)).toEqual(['1 Base', '.pour', '2 Frame', '.erect', 'dig']);
+    expect(why(setCell(doc, refs['dig'].id, 'wbs', '7', newId))).toContain('there is no WBS node 7');
+  });
   test('many inserts at one place never run out of room', () => {
     const { doc, refs } = start();
     for (let i = 0; i < 80; i++) must(doc, addActivity(doc, refs['dig'], { name: `x${i}` }, newId));

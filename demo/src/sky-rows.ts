@@ -65,6 +65,7 @@ export const skyRows = `
 320 | Scaffold outside, lower lift | 8d | I | 315ss+3d | cost=24800
 325 | Scaffold outside, upper lift | 7d | I | 320 | cost=21400
 330 | Temporary roof over the lantern | 4d | I | 325, 305 | cost=9700
+334 | Temporary lights in the tower | 50d | I | 315, 830sf | cost=2600
 335 | Tower handed to restoration | finish | I | 315, 70, 105 |
 # Tower restoration
 ${level(1, 400, 'store', '335, 320', [12, 24, 28, 12, 8])}

@@ -37,7 +37,7 @@ test('SKY: the storm moves the opening, the margin before the lift is partly use
   expect(left > 0 && left < r.network.duration[node('635')]).toBe(true);
   expect(r.slack.carried.length).toBeGreaterThan(0);
   const types = new Set([...doc.links.values()].map((l) => l.type));
-  expect([...types].sort()).toEqual(['FF', 'FS', 'SS']);
+  expect([...types].sort()).toEqual(['FF', 'FS', 'SF', 'SS']);
 });
 
 test('large plans have the size, the mix and the seed that was asked for', () => {

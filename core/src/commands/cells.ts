@@ -2,6 +2,7 @@
 import { Draft } from '../change/change.ts';
 import { type Document, labelOf, projectOf } from '../model/document.ts';
 import { type Activity, type ActivityType, type Constraint, type ConstraintKind, constraintKinds, MAX_DURATION } from '../model/schema.ts';
+import { wbsCodeOf } from '../outline/outline.ts';
 import { calendarsOf } from '../schedule/calendars.ts';
 import { constraintNames, settle } from '../schedule/constraints.ts';
 import { type DayLengths, formatDuration, parseDuration } from '../time/duration.ts';
@@ -14,6 +15,7 @@ export const editableColumns = [
   'code',
   'name',
   'type',
+  'wbs',
   'duration',
   'predecessors',
   'successors',
@@ -144,6 +146,13 @@ function readCell(doc: Document, a: Activity, column: Exclude<EditableColumn, 'p
       if (!type) return { error: `${text} is no type. Choose task, start milestone, finish milestone, level of effort or margin.` };
       return { fields: typeFields(a, type) };
     }
+    case 'wbs': {
+      const node = text === '' ? null : findNode(doc, text);
+      if (node === undefined) return { error: `there is no WBS node ${text}. Type its outline number or its name, or nothing for the top level.` };
+      if (node === a.wbsId) return { fields: {} };
+      const ranks = [...doc.wbs.values(), ...doc.activities.values()].filter((r) => ('parentId' in r ? r.parentId : r.wbsId) === node).map((r) => r.rank);
+      return { fields: { wbsId: node, rank: Math.max(-1, ...ranks) + 1 } };
+    }
     case 'duration':
     case 'remaining': {
       if (text === '' && column === 'remaining') return { fields: { remaining: null } };
@@ -193,6 +202,12 @@ function readCell(doc: Document, a: Activity, column: Exclude<EditableColumn, 'p
   }
 }
 
+/** A WBS node by its outline number or its name; undefined where there is none. */
+function findNode(doc: Document, text: string): string | undefined {
+  const low = text.toLowerCase();
+  return [...doc.wbs.values()].find((w) => wbsCodeOf(doc, w.id) === text || w.name.toLowerCase() === low)?.id;
+}
+
 function readPercent(doc: Document, a: Activity, n: number): Read {
   if (a.type === 'levelOfEffort' || a.type === 'margin') return { error: `a ${typeNames[a.type].toLowerCase()} takes no progress; it follows the work around it.` };
   const dataDate = projectOf(doc).dataDate;
@@ -227,6 +242,7 @@ export function setActivities(doc: Document, ids: readonly string[], fields: Par
   }
   const one = ids.length === 1 ? doc.activities.get(ids[0]) : undefined;
   const what = Object.keys(fields)
+    .filter((f) => f !== 'rank' || !('wbsId' in fields))
     .map((f) => fieldNames[f] ?? f)
     .join(', ');
   return done(`Set ${what} of ${one ? labelOf(one) : count(ids.length, 'activity')}`, draft.changes);
@@ -274,6 +290,8 @@ export function cellText(doc: Document, a: Activity, column: Exclude<EditableCol
       return a.type === 'startMilestone' || a.type === 'finishMilestone' ? '' : formatDuration(a.duration, dayLengths(doc, a));
     case 'remaining':
       return a.actualStart === null || a.actualFinish !== null ? '' : formatDuration(a.remaining ?? a.duration, dayLengths(doc, a));
+    case 'wbs':
+      return wbsCodeOf(doc, a.wbsId);
     case 'constraint':
       return a.constraints.map(showConstraint).join(', ');
     case 'deadline':

@@ -36,6 +36,17 @@ export function wbsCodes(doc: Document, children = childrenOf(doc)): Map<string,
   return codes;
 }
 
+/** Outline number of one node, without numbering all of them. */
+export function wbsCodeOf(doc: Document, id: string | null): string {
+  const parts: number[] = [];
+  for (let at = id === null ? undefined : doc.wbs.get(id), n = 0; at && n < 100; at = at.parentId === null ? undefined : doc.wbs.get(at.parentId), n++) {
+    let place = 1;
+    for (const w of doc.wbs.values()) if (w.parentId === at.parentId && (w.rank < at.rank || (w.rank === at.rank && w.id < at.id))) place++;
+    parts.unshift(place);
+  }
+  return parts.join('.');
+}
+
 /** Rows from top to bottom; what lies in a collapsed node is left out. */
 export function outlineRows(doc: Document, collapsed: ReadonlySet<string> = new Set()): OutlineRow[] {
   const children = childrenOf(doc);

@@ -29,6 +29,8 @@ export function Header() {
   const project = projectOf(doc);
   const s = view?.summary;
   const stale = session.stale;
+  useTopic('moved');
+  const moved = session.moved?.finishDays ?? 0;
   return (
     <header className="header">
       <div className="header-name">
@@ -42,7 +44,11 @@ export function Header() {
       <div className="header-figures" aria-live="polite">
         {s?.finish ? (
           <>
-            <Figure value={longFinish(parseInstant(s.finish) as number)} caption={stale ? 'forecast finish, not up to date' : 'forecast finish'} stale={stale} />
+            <Figure
+              value={longFinish(parseInstant(s.finish) as number)}
+              caption={stale ? 'forecast finish, not up to date' : moved ? `forecast finish, ${signedDays(moved)} just now` : 'forecast finish'}
+              stale={stale}
+            />
             {s.againstBaseline !== null && (
               <Figure value={signedDays(s.againstBaseline)} caption={`against ${s.baselineName ?? 'baseline'}`} late={s.againstBaseline > 0} stale={stale} />
             )}

@@ -6,6 +6,7 @@ export type ColumnKey =
   | 'code'
   | 'name'
   | 'type'
+  | 'wbs'
   | 'duration'
   | 'start'
   | 'finish'
@@ -49,7 +50,22 @@ export interface PlanUi {
   clock: boolean;
 }
 
-export const defaultColumns: ColumnKey[] = ['code', 'name', 'duration', 'start', 'finish', 'float', 'predecessors', 'percent', 'calendar', 'constraint', 'successors'];
+export const defaultColumns: ColumnKey[] = [
+  'code',
+  'name',
+  'duration',
+  'start',
+  'finish',
+  'float',
+  'predecessors',
+  'percent',
+  'baselineFinish',
+  'finishVariance',
+  'calendar',
+  'constraint',
+  'successors',
+  'wbs',
+];
 
 const KEY = 'yellowhammer.view';
 const initial: PlanUi = {

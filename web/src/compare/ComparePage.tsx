@@ -57,8 +57,7 @@ export function ComparePage() {
     if (sort.key === 'outline') return r;
     const key = sort.key;
     const value = (x: CompareRow): number => x[key];
-    // Sorted lists are of activities: a node between them would only say what they say.
-    return r.filter((x) => x.kind === 'activity').sort((a, b) => (sort.down ? value(b) - value(a) : value(a) - value(b)));
+    return [...r].sort((a, b) => (sort.down ? value(b) - value(a) : value(a) - value(b)));
   }, [result, all, sort]);
   const scroller = useRef<HTMLDivElement>(null);
   const { ref, width } = useElementSize();
@@ -186,7 +185,7 @@ export function ComparePage() {
                   onClick={() => setCursor(item.index)}
                   onDoubleClick={() => open(r)}
                 >
-                  <span className="muted right small">{r.kind === 'activity' ? r.code : ''}</span>
+                  <span className="muted right small">{r.code}</span>
                   <span className="cmp-name" title={r.name} style={{ paddingLeft: sort.key === 'outline' ? r.depth * 10 : 0 }}>
                     {r.name}
                   </span>

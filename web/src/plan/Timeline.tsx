@@ -265,9 +265,11 @@ export const Ruler = memo(function Ruler({ scale, dataDate, label }: { scale: Sc
         t.major ? (
           <g key={`m${t.t}`} transform={`translate(${Math.round(xOf(scale, t.t))} 0)`}>
             <rect className="ruler-line" x={0} y={14} width={1} height={22} />
-            <text className="ruler-month" x={4} y={26}>
-              {t.label}
-            </text>
+            {xOf(scale, t.t) > -5 && (
+              <text className="ruler-month" x={4} y={26}>
+                {t.label}
+              </text>
+            )}
           </g>
         ) : (
           <g key={t.t} transform={`translate(${Math.round(xOf(scale, t.t))} 0)`}>

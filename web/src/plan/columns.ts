@@ -30,6 +30,7 @@ export const columns: Record<ColumnKey, Column> = {
   code: { key: 'code', title: 'No.', width: 44, right: true },
   name: { key: 'name', title: 'Activity', width: 194 },
   type: { key: 'type', title: 'Type', width: 110 },
+  wbs: { key: 'wbs', title: 'WBS', width: 60 },
   duration: { key: 'duration', title: 'Duration', width: 58, right: true },
   start: { key: 'start', title: 'Start', width: 68, right: true },
   finish: { key: 'finish', title: 'Finish', width: 68, right: true },
