@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { writeDocument, writeProjectFile } from '@yellowhammer/core/model/file';
 import { readProjectFile, readProjectText } from '@yellowhammer/core/model/read-file';
 import { scheduleJson } from '@yellowhammer/core/schedule/schedule-json';
+import { differencesOf } from '@yellowhammer/core/compare/views';
 import { compareStates } from '@yellowhammer/core/compare/compare';
 import { planReport, reportTable } from '@yellowhammer/core/report/plan-report';
 import { rollUp } from '@yellowhammer/core/rollup/rollup';
@@ -183,6 +184,21 @@ describe('roll-ups, comparing, reports', () => {
     expect(c.rows.find((r) => r.id === 'A')).toMatchObject({ change: 'same' });
     expect(c.rows.find((r) => r.id === 'w2')).toMatchObject({ kind: 'wbs', finish: 2, percent: -5 });
     expect(compareStates({ doc: after, computed: computed(after) }, { doc: before, computed: computed(before) }).removed).toBe(1);
+  });
+  test('what a change of an option would do, before it is taken over', () => {
+    const doc = file();
+    const other = file();
+    const project = other.project.get('project');
+    if (project) other.project.set('project', { ...project, dataDate: '2026-03-05T08:00' });
+    const d = differencesOf(doc, viewOf(doc, computed(doc), [], undefined), viewOf(other, computed(other), [], undefined));
+    expect([d.finishDays, d.moved.map((m) => [m.id, m.days])]).toEqual([
+      1,
+      [
+        ['B', 1],
+        ['M', 1],
+      ],
+    ]);
+    expect([d.criticalBefore, d.criticalAfter]).toEqual([2, 2]);
   });
   test('the paper, its table, the view and the command line show the same dates', () => {
     const doc = file();

@@ -588,6 +588,17 @@ describe('errors are listed and the rest is computed', () => {
   });
 });
 
+describe('the plan check of dates', () => {
+  const five = (fields: Record<string, unknown>, size = '1d'): string[] => compute({ project: { dataDate: '2026-03-03T08:00' }, activities: [['A', size, fields]] }).codes;
+  test.each<[string, Record<string, unknown>, string, string[]]>([
+    ['a late constraint on a Sunday', { constraints: [{ kind: 'finishNotAfter', date: '2026-03-08T12:00' }] }, '1d', ['LATE_CONSTRAINT_IDLE']],
+    ['a late constraint at the end of work', { constraints: [{ kind: 'finishNotAfter', date: '2026-03-06' }] }, '1d', []],
+    ['a milestone past its late date', { constraints: [{ kind: 'finishNotAfter', date: '2026-03-02' }] }, 'finish', ['PAST_LATE_DATE']],
+    ['nothing remains, but no finish', { actualStart: '2026-03-02T08:00', remaining: 0 }, '1d', ['NOTHING_REMAINS']],
+    ['a deadline that is missed', { deadline: '2026-03-02' }, '1d', ['DEADLINE_MISSED']],
+  ])('%s', (_, fields, size, codes) => expect(five(fields, size)).toEqual(codes));
+});
+
 describe('why this date?', () => {
   test('lists every bound, which governs, and what moved it', () => {
     const r = compute(

@@ -14,7 +14,8 @@ export function checkNetwork(doc: Document, r: Computed): Problem[] {
   const net = r.network;
   const problems: Problem[] = [];
   const used = new Set<number>();
-  for (let k = 0; k < net.size; k++) if (net.state[k] !== State.finished) used.add(net.calendar[k]);
+  for (let k = 0; k < net.size; k++) used.add(net.calendar[k]);
+  for (let l = 0; l < net.links; l++) if (net.lag[l] !== 0) used.add(net.lagCalendar[l]);
   for (const c of used) {
     const calendar = net.calendars[c];
     const stop = calendar.longStop(net.projectFloor, Math.max(r.projectFinish, net.projectFloor + 1), LONGEST_STOP_DAYS);
@@ -22,7 +23,7 @@ export function checkNetwork(doc: Document, r: Computed): Problem[] {
       problems.push(
         problem(
           'CALENDAR_LONG_STOP',
-          `Calendar ${calendar.name} has no working minute in more than ${LONGEST_STOP_DAYS} days from ${formatInstant(stop.from)}. Give it working time there.`,
+          `Calendar ${calendar.name} has no working minute in ${LONGEST_STOP_DAYS} days or more from ${formatInstant(stop.from)}. Give it working time there.`,
           { table: 'calendars', id: calendar.id, label: calendar.name, field: 'exceptions' },
         ),
       );
@@ -67,7 +68,38 @@ export function checkNetwork(doc: Document, r: Computed): Problem[] {
         }),
       );
   }
-  return problems;
+  return [...problems, ...weakSpots(doc, r)];
+}
+
+/** The plan check of dates: weak spots that are computed as given, and worth a look. */
+function weakSpots(doc: Document, r: Computed): Problem[] {
+  const net = r.network;
+  const out: Problem[] = [];
+  for (let k = 0; k < net.size; k++) {
+    if (net.state[k] === State.finished || net.type[k] === Type.levelOfEffort) continue;
+    const a = doc.activities.get(net.ids[net.fileIndex[k]]);
+    if (!a) continue;
+    const where = { table: 'activities', id: a.id, label: labelOf(a) };
+    const c = net.calendars[net.calendar[k]];
+    const zero = r.early.length[k] === 0;
+    const [start, finish] = [net.startHigh[k], net.finishHigh[k]];
+    const idle = (start !== NONE && !c.isWorking(start) && !(zero && c.isWorking(start - 1))) || (finish !== NONE && !c.isWorking(finish - 1));
+    if (idle)
+      out.push(
+        warning('LATE_CONSTRAINT_IDLE', `${labelOf(a)}: its late constraint lies on non-working time of ${c.name}. Move it to working time, or change the calendar.`, {
+          ...where,
+          field: 'constraints',
+        }),
+      );
+    const limit = Math.min(...[start, finish].filter((t) => t !== NONE));
+    if (zero && r.early.finish[k] > limit)
+      out.push(warning('PAST_LATE_DATE', `${labelOf(a)} lies past its own late date ${formatInstant(limit)}.`, { ...where, field: 'constraints' }));
+    if (net.state[k] === State.started && zero)
+      out.push(warning('NOTHING_REMAINS', `${labelOf(a)}: nothing remains, but it has no actual finish. Enter the finish, or what remains.`, { ...where, field: 'actualFinish' }));
+    if (net.deadline[k] !== NONE && r.early.finish[k] > net.deadline[k])
+      out.push(warning('DEADLINE_MISSED', `${labelOf(a)} is forecast past its deadline ${formatInstant(net.deadline[k])}.`, { ...where, field: 'deadline' }));
+  }
+  return out;
 }
 
 function brokenInstant(r: Computed, l: number): boolean {

@@ -242,16 +242,15 @@ export class CompiledCalendar {
     return this.position(t + 1) > this.position(t);
   }
 
-  /** First stretch of more than `days` days without work between two instants, if there is one. */
+  /** First stretch of `days` days or more without work between two instants, if there is one. */
   longStop(from: Instant, to: Instant, days: number): { from: Instant; to: Instant } | undefined {
     let t = from;
     while (t < to) {
-      const p = this.position(t);
-      const next = this.startInstant(p);
-      if (next - t > days * MINUTES_PER_DAY) return { from: t, to: next };
+      const next = Math.min(this.startInstant(this.position(t)), to);
+      if (next - t >= days * MINUTES_PER_DAY) return { from: t, to: next };
       const k = this.segmentAt(next);
       if (k >= this.segments) return undefined;
-      t = this.segEnd[k];
+      t = Math.max(this.segEnd[k], next + 1);
     }
     return undefined;
   }

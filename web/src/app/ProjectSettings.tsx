@@ -7,6 +7,7 @@ import { ordered, projectOf } from '@yellowhammer/core/model/document';
 import type { Options } from '@yellowhammer/core/model/schema';
 import { newId, useDoc, useSession } from '../project/hooks';
 import { longDate } from './format';
+import { usePreview } from './Preview';
 
 /** A date field: typed in any form, kept as typed with the reason when it cannot be read. */
 export function DateField(props: {
@@ -80,7 +81,8 @@ export function ProjectSettings({ opened, onClose }: { opened: boolean; onClose:
   const { doc } = useDoc();
   const project = projectOf(doc);
   const set = (fields: Parameters<typeof setProject>[1]): void => void session.run(setProject(doc, fields));
-  const option = (fields: Partial<Options>): void => void session.run(setOptions(doc, fields));
+  const preview = usePreview();
+  const option = (fields: Partial<Options>): void => void preview.ask(setOptions(doc, fields));
   return (
     <Drawer opened={opened} onClose={onClose} title="Project settings" position="right" size={380}>
       <div className="form-stack">
@@ -104,6 +106,8 @@ export function ProjectSettings({ opened, onClose }: { opened: boolean; onClose:
         <TextField label="Currency" value={project.currency} onChange={(currency) => set({ currency: currency.slice(0, 10) })} />
         <Baselines />
         <h3>How it is computed</h3>
+        <p className="muted">What a change here would do is shown before it is taken over.</p>
+        {preview.element}
         <Select
           label="Status logic"
           description="What holds work that started out of sequence"

@@ -11,6 +11,7 @@ import { calendarsOf, resolveCalendar } from '@yellowhammer/core/schedule/calend
 import { type CompiledCalendar, minutesOf } from '@yellowhammer/core/time/calendar';
 import { civilOf, dayOf, daysInMonth, formatDay, parseDay, parseInstant, weekdayOf } from '@yellowhammer/core/time/instant';
 import { monthNames, parseTypedDate, showDay, weekdayNames } from '@yellowhammer/core/time/typed-date';
+import { usePreview } from '../app/Preview';
 import { TextField } from '../app/ProjectSettings';
 import { newId, useDoc, useSession } from '../project/hooks';
 
@@ -75,13 +76,16 @@ function CalendarView({ row }: { row: Calendar }) {
   const session = useSession();
   const { doc } = useDoc();
   const project = projectOf(doc);
-  const set = (fields: Partial<Calendar>): boolean => session.run(editCalendar(doc, row.id, fields));
+  // Where a change of hours moves work, it is shown before it is taken over.
+  const preview = usePreview();
+  const set = (fields: Partial<Calendar>): boolean => preview.ask(editCalendar(doc, row.id, fields), true);
   const compiled = calendarsOf(doc).usable.get(row.id);
   const definition = resolveCalendar(doc.calendars, row.id);
   const uses = calendarUses(doc, row.id);
   const parent = row.basedOn === null ? undefined : doc.calendars.get(row.basedOn);
   return (
     <main className="library-main" aria-label={`Calendar ${row.name}`}>
+      {preview.element}
       <div className="library-head">
         <div className="library-title">
           <TextField label="Name" value={row.name} onChange={(name) => set({ name: name.trim() })} />
@@ -101,7 +105,7 @@ function CalendarView({ row }: { row: Calendar }) {
           {project.calendarId === row.id ? (
             <span className="chip on">The project’s calendar</span>
           ) : (
-            <button type="button" className="chip" onClick={() => session.run(setProject(doc, { calendarId: row.id }))}>
+            <button type="button" className="chip" onClick={() => preview.ask(setProject(doc, { calendarId: row.id }), true)}>
               Make it the project’s
             </button>
           )}

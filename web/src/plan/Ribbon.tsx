@@ -5,7 +5,6 @@ import type { Activity } from '@yellowhammer/core/model/schema';
 import { finishText, signedDays } from '../app/format';
 import { useDoc, useSession, useTopic, useView } from '../project/hooks';
 import { type Scale, xOf } from './scale';
-import { daysBetween } from '@yellowhammer/core/rollup/summary';
 import { barOf, calendarFor } from '@yellowhammer/core/schedule/bars';
 
 /** The path ribbon: what the longest path is made of, on the timeline's own scale; and what the last edit moved. */
@@ -144,10 +143,6 @@ function LastMove({ onGo }: { onGo: (id: string) => void }) {
   useTopic('history');
   const moved = session.moved;
   if (!moved) return <div className="ribbon-moved muted">Nothing moved yet</div>;
-  const days = (a: Activity, from: number, to: number): string => {
-    const c = calendarFor(session.doc, a);
-    return c ? signedDays(daysBetween(c, from, to)) : '';
-  };
   const undoable = moved.changeId !== null && session.undoStack[session.undoStack.length - 1]?.changeId === moved.changeId;
   return (
     <div className="ribbon-moved" role="status">
@@ -171,7 +166,7 @@ function LastMove({ onGo }: { onGo: (id: string) => void }) {
                     {labelOf(a)}
                   </button>
                   <span>{finishText(r.to)}</span>
-                  <span className={r.to > r.from ? 'critical-text' : 'muted'}>{days(a, r.from, r.to)}</span>
+                  <span className={r.to > r.from ? 'critical-text' : 'muted'}>{signedDays(r.days)}</span>
                 </div>
               ) : null;
             })}

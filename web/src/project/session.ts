@@ -10,9 +10,8 @@ import type { Outcome } from '@yellowhammer/core/commands/result';
 import { type Document, emptyDocument, labelOf, projectOf } from '@yellowhammer/core/model/document';
 import type { Problem } from '@yellowhammer/core/model/problem';
 import type { Activity, Row, TableName } from '@yellowhammer/core/model/schema';
-import { daysBetween } from '@yellowhammer/core/rollup/summary';
-import { calendarFor } from '@yellowhammer/core/schedule/bars';
-import { placeOf, type BaselineView, type ScheduleView } from '@yellowhammer/core/schedule/view';
+import { differencesOf, type Move } from '@yellowhammer/core/compare/views';
+import { type BaselineView, type ScheduleView } from '@yellowhammer/core/schedule/view';
 import { call, clientId } from './api';
 import type { DocumentRows, WorkerApi } from './worker';
 
@@ -29,7 +28,7 @@ export interface Moved {
   label: string;
   /** Working days of the project's calendar by which the project finish moved. */
   finishDays: number;
-  rows: { id: string; from: number; to: number }[];
+  rows: Move[];
   changeId: string | null;
 }
 
@@ -354,15 +353,9 @@ export class ProjectSession {
   private noteMoves(next: ScheduleView | null): void {
     const last = this.view;
     if (!last || !next) return;
-    const rows: Moved['rows'] = [];
-    for (let i = 0; i < next.ids.length; i++) {
-      const j = placeOf(last, next.ids[i]);
-      if (j === undefined) continue;
-      if (last.finish[j] !== next.finish[i] || last.start[j] !== next.start[i]) rows.push({ id: next.ids[i], from: last.finish[j], to: next.finish[i] });
-    }
-    if (rows.length === 0 && last.projectFinish === next.projectFinish) return;
-    const c = calendarFor(this.doc, { calendarId: null });
-    this.moved = { label: this.lastLabel, finishDays: c ? daysBetween(c, last.projectFinish, next.projectFinish) : 0, rows, changeId: this.lastChangeId };
+    const d = differencesOf(this.doc, last, next);
+    if (d.moved.length === 0 && d.finishDays === 0) return;
+    this.moved = { label: this.lastLabel, finishDays: d.finishDays, rows: d.moved, changeId: this.lastChangeId };
     this.tell('moved');
   }
 

@@ -1,0 +1,49 @@
+/** What differs between two computed views of one document: for previews, and for what an edit moved. */
+import { type Document, projectOf } from '../model/document.ts';
+import { daysBetween } from '../rollup/summary.ts';
+import { calendarFor } from '../schedule/bars.ts';
+import { placeOf, type ScheduleView } from '../schedule/view.ts';
+import type { Instant } from '../time/instant.ts';
+
+export interface Move {
+  id: string;
+  /** Finishes before and after. */
+  from: Instant;
+  to: Instant;
+  /** Working days of the activity's calendar; later is positive. */
+  days: number;
+}
+
+export interface ViewDifference {
+  before: Instant;
+  after: Instant;
+  /** Working days of the project's calendar by which the project finish moves. */
+  finishDays: number;
+  /** Activities whose start or finish moves, the largest move of a finish first. */
+  moved: Move[];
+  criticalBefore: number;
+  criticalAfter: number;
+}
+
+const count = (flags: Uint8Array): number => flags.reduce((n, f) => n + f, 0);
+
+/** Compares two views. Days are counted in the calendars of the document as it is. */
+export function differencesOf(doc: Document, before: ScheduleView, after: ScheduleView): ViewDifference {
+  const moved: Move[] = [];
+  after.ids.forEach((id, i) => {
+    const j = placeOf(before, id);
+    if (j === undefined || (before.start[j] === after.start[i] && before.finish[j] === after.finish[i])) return;
+    const c = calendarFor(doc, doc.activities.get(id) ?? { calendarId: null });
+    moved.push({ id, from: before.finish[j], to: after.finish[i], days: c ? daysBetween(c, before.finish[j], after.finish[i]) : 0 });
+  });
+  moved.sort((a, b) => Math.abs(b.to - b.from) - Math.abs(a.to - a.from));
+  const c = calendarFor(doc, { calendarId: projectOf(doc).calendarId });
+  return {
+    before: before.projectFinish,
+    after: after.projectFinish,
+    finishDays: c ? daysBetween(c, before.projectFinish, after.projectFinish) : 0,
+    moved,
+    criticalBefore: count(before.critical),
+    criticalAfter: count(after.critical),
+  };
+}
