@@ -11,7 +11,10 @@ const run = (command, args) => execFileSync(command, args, { cwd: root, stdio: [
 
 /** Installs packages when there are none, or when the lock file has changed since. */
 export function ensurePackages() {
-  const wanted = () => createHash('sha256').update(readFileSync(join(root, 'package-lock.json'))).digest('hex');
+  const wanted = () =>
+    createHash('sha256')
+      .update(readFileSync(join(root, 'package-lock.json')))
+      .digest('hex');
   const mark = join(root, 'node_modules/.yellowhammer-lock');
   if (existsSync(mark) && readFileSync(mark, 'utf8') === wanted()) return;
   console.log('Installing packages (once; the database library is compiled, which takes a minute or two) ...');
