@@ -274,6 +274,21 @@ journey('every workspace of the demo, light and dark, narrow and wide', async (w
       const wide = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
       if (wide > 0) throw new Error(`${room} is ${wide} px too wide at ${size.width}`);
     }
+    // Another path, and another end of it.
+    await page.goto(`${w.url}/p/${id}/plan`);
+    await page.locator('.ribbon-title').click();
+    await page.getByRole('option', { name: /^Path 2/ }).click();
+    await until(
+      'the second path',
+      () => page.locator('.ribbon-title').innerText(),
+      (t) => t.startsWith('Path 2 to the finish'),
+    );
+    await page.getByLabel('Ends at').selectOption({ label: '575 Ring ready for dome' });
+    await until(
+      'another end',
+      () => page.locator('.ribbon-words').innerText(),
+      (t) => t.startsWith('Longest path to Ring ready for dome') && t.includes('4 activities'),
+    );
     // Why this date, by keyboard: find the ring beam, follow what it holds up.
     await page.goto(`${w.url}/p/${id}/plan`);
     await until(

@@ -13,6 +13,8 @@ export interface Late {
   instant: Int32Array;
   totalFloat: Int32Array;
   freeFloat: Int32Array;
+  /** Late start instants (NONE where not asked for yet, or for zero length): several links ask for the same one. */
+  startInstant: Int32Array;
   /** True where an activity was moved as late as possible. */
   moved: boolean;
 }
@@ -24,6 +26,7 @@ export function newLate(net: Network): Late {
     instant: new Int32Array(net.size).fill(NONE),
     totalFloat: new Int32Array(net.size).fill(NONE),
     freeFloat: new Int32Array(net.size).fill(NONE),
+    startInstant: new Int32Array(net.size).fill(NONE),
     moved: false,
   };
 }
@@ -74,7 +77,15 @@ function lateInstant(net: Network, early: Early, late: Late, s: number, atStart:
     else if (isStart) y = c.startInstant(late.finishPos[s]);
     return net.pin[s] !== Pin.none ? Math.min(y, early.start[s]) : y;
   }
+  if (atStart && net.pin[s] === Pin.none && net.delay[s] === 0) return lateStartInstant(net, late, s);
   return c.startInstant(latePosition(net, early, late, s, atStart));
+}
+
+/** Start instant of the late start of work with a length; found once. */
+export function lateStartInstant(net: Network, late: Late, k: number): Instant {
+  let t = late.startInstant[k];
+  if (t === NONE) t = late.startInstant[k] = net.calendars[net.calendar[k]].startInstant(late.startPos[k]);
+  return t;
 }
 
 /** Position that a successor with a length hands back: less its delay; a pinned one the earlier of late and early. */
@@ -90,6 +101,8 @@ function earlyLimit(net: Network, early: Early, s: number, atStart: boolean): In
     if (net.delay[s] > 0) return c.startInstant(early.startPos[s] - net.delay[s]);
     return early.finish[s];
   }
+  // The early start of unstarted work is handed on as just this instant.
+  if (atStart && net.delay[s] === 0 && net.state[s] === State.unstarted) return early.start[s];
   return c.startInstant((atStart ? early.startPos[s] : early.finishPos[s]) - net.delay[s]);
 }
 

@@ -1,6 +1,6 @@
 /** One full computation: both passes, floats, slack, driving, critical, and the instants that are shown. */
 import type { Instant } from '../time/instant.ts';
-import { backwardPass, type Late, newLate } from './backward.ts';
+import { backwardPass, type Late, lateStartInstant, newLate } from './backward.ts';
 import { type Early, forwardPass, newEarly, spanLevelsOfEffort } from './forward.ts';
 import { type Network, NONE, State, Type } from './network.ts';
 import { computeSlack, type Slack } from './slack.ts';
@@ -58,7 +58,7 @@ function showLate({ network: net, early, late, lateStart, lateFinish }: Computed
       if (instant >= early.finish[k]) lf = early.finish[k];
     }
     lateFinish[k] = lf;
-    lateStart[k] = zero ? lf : c.startInstant(late.startPos[k]);
+    lateStart[k] = zero ? lf : lateStartInstant(net, late, k);
   }
 }
 

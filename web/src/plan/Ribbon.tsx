@@ -2,9 +2,13 @@ import { Popover } from '@mantine/core';
 import { useEffect, useMemo, useState } from 'react';
 import { labelOf } from '@yellowhammer/core/model/document';
 import type { Activity } from '@yellowhammer/core/model/schema';
-import { finishText, signedDays } from '../app/format';
+import { finishText, signedDays, tenths } from '../app/format';
 import { useDoc, useSession, useTopic, useView } from '../project/hooks';
+import type { PathResult } from '../project/worker';
 import { type Scale, xOf } from './scale';
+
+const MOST_PATHS = 8;
+import { placeOf } from '@yellowhammer/core/schedule/view';
 import { barOf, calendarFor } from '@yellowhammer/core/schedule/bars';
 
 /** The path ribbon: what the longest path is made of, on the timeline's own scale; and what the last edit moved. */
@@ -13,18 +17,29 @@ export function Ribbon({ scale, sheetWidth, inspector, onGo }: { scale: Scale; s
   const { doc, version } = useDoc();
   const view = useView();
   const viewVersion = useTopic('view');
-  const [next, setNext] = useState<number | null>(null);
+  const [to, setTo] = useState<string | null>(null);
+  const [which, setWhich] = useState(0);
+  const [paths, setPaths] = useState<PathResult[]>([]);
+  const target = to !== null && doc.activities.has(to) ? to : undefined;
   useEffect(() => {
     let gone = false;
-    void session.worker.paths(2).then((p) => !gone && setNext(p[1]?.slackDays ?? null));
+    void session.worker.paths(MOST_PATHS, target).then((p) => !gone && setPaths(p));
     return () => {
       gone = true;
     };
-  }, [session, viewVersion]);
+  }, [session, viewVersion, target]);
+  const chosen = which < paths.length ? which : 0;
+  const next = paths[1]?.slackDays ?? null;
   const path = useMemo(() => {
     if (!view) return [];
-    return view.ids.flatMap((id, i) => (view.onLongestPath[i] ? [{ id, i }] : [])).sort((a, b) => view.start[a.i] - view.start[b.i] || view.finish[a.i] - view.finish[b.i]);
-  }, [view]);
+    const ids = paths[chosen]?.activities ?? [];
+    return ids
+      .flatMap((id) => {
+        const i = placeOf(view, id);
+        return i === undefined ? [] : [{ id, i }];
+      })
+      .sort((a, b) => view.start[a.i] - view.start[b.i] || view.finish[a.i] - view.finish[b.i]);
+  }, [view, paths, chosen]);
   const last = path[path.length - 1];
   const end = last && doc.activities.get(last.id);
   const gaps = useMemo(() => {
@@ -59,7 +74,17 @@ export function Ribbon({ scale, sheetWidth, inspector, onGo }: { scale: Scale; s
   return (
     <div className="ribbon" role="region" aria-label="Path ribbon: the longest path">
       <div className="ribbon-words" style={{ width: sheetWidth }}>
-        <b className="serif">{end ? `Longest path to ${end.name || end.code}` : 'Longest path'}</b>
+        <Popover width={330} position="bottom-start" shadow="md">
+          <Popover.Target>
+            <button type="button" className="plain-button ribbon-title serif" title="Choose another end, or another path">
+              {chosen > 0 ? `Path ${chosen + 1} to ` : 'Longest path to '}
+              {target ? doc.activities.get(target)?.name : chosen === 0 && end ? end.name || end.code : 'the finish'} ▾
+            </button>
+          </Popover.Target>
+          <Popover.Dropdown>
+            <PathChoice paths={paths} chosen={chosen} to={to} onTo={(id) => (setTo(id), setWhich(0))} onWhich={setWhich} />
+          </Popover.Dropdown>
+        </Popover>
         <div className="muted">
           {path.length} {path.length === 1 ? 'activity' : 'activities'}
           {gaps.length > 0 && ` · ${gaps.reduce((n, g) => n + Math.round((g.to - g.from) / 1440), 0)} days without work on it`}
@@ -132,6 +157,50 @@ export function Ribbon({ scale, sheetWidth, inspector, onGo }: { scale: Scale; s
         </svg>
       </div>
       {inspector && <LastMove onGo={onGo} />}
+    </div>
+  );
+}
+
+/** The end that a path leads to, and the paths by how far they are behind the longest. */
+function PathChoice({
+  paths,
+  chosen,
+  to,
+  onTo,
+  onWhich,
+}: {
+  paths: PathResult[];
+  chosen: number;
+  to: string | null;
+  onTo: (id: string | null) => void;
+  onWhich: (n: number) => void;
+}) {
+  const { doc } = useDoc();
+  const ends = [...doc.activities.values()].filter((a) => a.type === 'finishMilestone' || a.type === 'startMilestone').slice(0, 300);
+  return (
+    <div className="form-stack">
+      <label className="path-end">
+        Ends at{' '}
+        <select value={to ?? ''} onChange={(e) => onTo(e.target.value || null)}>
+          <option value="">the project finish</option>
+          {ends.map((a) => (
+            <option key={a.id} value={a.id}>
+              {labelOf(a)}
+            </option>
+          ))}
+        </select>
+      </label>
+      <div role="listbox" aria-label="Paths">
+        {paths.map((p, n) => (
+          <button key={n} type="button" role="option" aria-selected={n === chosen} className={`plain-button path-option${n === chosen ? ' on' : ''}`} onClick={() => onWhich(n)}>
+            <span>{n === 0 ? 'The longest path' : `Path ${n + 1}, ${tenths(p.slackDays)} d behind`}</span>
+            <span className="muted">
+              {p.activities.length} {p.activities.length === 1 ? 'activity' : 'activities'}
+            </span>
+          </button>
+        ))}
+        {paths.length === 0 && <p className="muted">No unfinished work leads there.</p>}
+      </div>
     </div>
   );
 }
