@@ -120,28 +120,31 @@ export class CompiledCalendar {
     this.weekIntervals = (definition.week ?? [[], [], [], [], [], [], []]).map(mergeIntervals);
     this.exceptionIntervals = definition.exceptions.map((e) => mergeIntervals(e.work));
     this.exceptionOn = exceptionTable(definition.exceptions);
+    // Work of a day may reach into the next one, so segments are joined as they come, in order of their beginnings.
+    // Merged intervals of a day hold at most one that runs past midnight.
     const starts: number[] = [];
     const ends: number[] = [];
-    // Work of a day may reach into the next one, so segments are joined as they come, in order of their beginnings.
-    let pending: Interval[] = [];
-    const put = (a: number, b: number): void => {
-      const n = ends.length - 1;
-      if (n >= 0 && a <= ends[n]) {
-        if (b > ends[n]) ends[n] = b;
-      } else {
-        starts.push(a);
-        ends.push(b);
-      }
-    };
-    for (let i = 0; i < DAYS; i++) {
-      const base = (AXIS_FIRST_DAY + i) * MINUTES_PER_DAY;
+    let end = -1;
+    let overnight = 0;
+    for (let i = 0, base = AXIS_START; i < DAYS; i++, base += MINUTES_PER_DAY) {
       const own = this.intervalsOnIndex(i);
-      // What runs on from the day before begins earlier, so it comes first.
-      for (const [a, b] of pending) put(a, b);
-      pending = [];
-      for (const [a, b] of own) {
-        put(base + a, base + Math.min(b, MINUTES_PER_DAY));
-        if (b > MINUTES_PER_DAY) pending.push([base + MINUTES_PER_DAY, base + b]);
+      if (overnight > 0) {
+        // What runs on from the day before begins at midnight, where that day's segment ended: it is the same segment.
+        if (overnight > end) ends[ends.length - 1] = end = overnight;
+        overnight = 0;
+      }
+      for (let j = 0; j < own.length; j++) {
+        const from = base + own[j][0];
+        let to = base + own[j][1];
+        if (own[j][1] > MINUTES_PER_DAY) {
+          overnight = to;
+          to = base + MINUTES_PER_DAY;
+        }
+        if (from > end || ends.length === 0) {
+          starts.push(from);
+          ends.push(to);
+          end = to;
+        } else if (to > end) ends[ends.length - 1] = end = to;
       }
     }
     const n = starts.length;
