@@ -93,41 +93,14 @@ export function compareStates(before: State, after: State): Comparison {
   const calendar = projectCalendar(after.doc, after.computed);
   const rows: CompareRow[] = [];
   const seen = new Set<string>();
-  for (const row of outlineRows(after.doc)) {
-    const key = row.kind === 'wbs' ? `wbs ${row.id}` : row.id;
-    seen.add(key);
-    const c = row.kind === 'wbs' ? calendar : net.calendars[net.calendar[b.nodeOf.get(row.id) ?? 0]];
-    const critical = row.kind === 'activity' && after.computed.critical[b.nodeOf.get(row.id) ?? 0] === 1;
-    rows.push(
-      rowOf(
-        row.kind,
-        row.id,
-        row.kind === 'wbs' ? row.code : row.activity.code,
-        row.kind === 'wbs' ? row.node.name : row.activity.name,
-        row.depth,
-        a.sides.get(key) ?? null,
-        b.sides.get(key) ?? null,
-        c,
-        critical,
-      ),
-    );
-  }
-  for (const row of outlineRows(before.doc)) {
+  for (const row of [...outlineRows(after.doc), ...outlineRows(before.doc)]) {
     const key = row.kind === 'wbs' ? `wbs ${row.id}` : row.id;
     if (seen.has(key)) continue;
-    rows.push(
-      rowOf(
-        row.kind,
-        row.id,
-        row.kind === 'wbs' ? row.code : row.activity.code,
-        row.kind === 'wbs' ? row.node.name : row.activity.name,
-        row.depth,
-        a.sides.get(key) ?? null,
-        null,
-        calendar,
-        false,
-      ),
-    );
+    seen.add(key);
+    const node = row.kind === 'activity' ? b.nodeOf.get(row.id) : undefined;
+    const c = node === undefined ? calendar : net.calendars[net.calendar[node]];
+    const [code, name] = row.kind === 'wbs' ? [row.code, row.node.name] : [row.activity.code, row.activity.name];
+    rows.push(rowOf(row.kind, row.id, code, name, row.depth, a.sides.get(key) ?? null, b.sides.get(key) ?? null, c, node !== undefined && after.computed.critical[node] === 1));
   }
   const activities = rows.filter((r) => r.kind === 'activity');
   return {

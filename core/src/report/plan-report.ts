@@ -228,13 +228,13 @@ class PageDrawing {
     const { view } = this.input;
     const end = this.from + (this.right - this.left) / this.perMinute;
     const monthWidth = 30 * MINUTES_PER_DAY * this.perMinute;
-    const step = monthWidth >= 22 ? 1 : monthWidth >= 8 ? 3 : 12;
+    const step = [1, 3, 12, 24, 60, 120, 240].find((months) => monthWidth * months >= 22) ?? 480;
     const c = civilOf(Math.floor(this.from / MINUTES_PER_DAY));
     for (let m = c.year * 12 + c.month - 1; ; m++) {
       const [year, month] = [Math.floor(m / 12), (m % 12) + 1];
       const t = dayOf(year, month, 1) * MINUTES_PER_DAY;
       if (t > end) break;
-      if (t < this.from || (month - 1) % step !== 0) continue;
+      if (t < this.from || m % step !== 0) continue;
       const label = month === 1 ? String(year) : monthNames[month - 1];
       this.line(this.x(t), this.top + 6, this.x(t), bottom, 'hairline', 0.4);
       if (this.x(t) + 22 < this.right) this.text(this.x(t) + 2, this.top + RULER - 8, label, 8, 'serif');

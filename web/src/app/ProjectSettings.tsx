@@ -6,10 +6,11 @@ import { showTypedDate, typedInstant } from '@yellowhammer/core/commands/cells';
 import { ordered, projectOf } from '@yellowhammer/core/model/document';
 import type { Options } from '@yellowhammer/core/model/schema';
 import { newId, useDoc, useSession } from '../project/hooks';
+import { CommitField } from './CommitField';
 import { longDate } from './format';
 import { usePreview } from './Preview';
 
-/** A date field: typed in any form, kept as typed with the reason when it cannot be read. */
+/** A date field: typed in any form. */
 export function DateField(props: {
   label: string;
   value: string | null;
@@ -19,57 +20,32 @@ export function DateField(props: {
   description?: string;
 }) {
   const { doc } = useDoc();
-  const [text, setText] = useState<string | null>(null);
-  const [error, setError] = useState<string | null>(null);
-  const commit = (): void => {
-    if (text === null) return;
-    if (!text.trim() && props.clearable) {
-      props.onChange(null);
-      setText(null);
-      return;
-    }
-    const t = typedInstant(doc, { calendarId: null }, text, props.end);
-    if (t === undefined) return setError(`${text || 'An empty date'} cannot be read. Type it as 12 mar 2027.`);
-    setError(null);
-    setText(null);
-    props.onChange(t);
-  };
   return (
-    <TextInput
+    <CommitField
       label={props.label}
       description={props.description}
-      value={text ?? (props.value === null ? '' : showTypedDate(props.value))}
       placeholder="12 mar 2027"
-      error={error}
-      onChange={(e) => {
-        setText(e.currentTarget.value);
-        setError(null);
-      }}
-      onBlur={commit}
-      onKeyDown={(e) => {
-        if (e.key === 'Enter') commit();
-        if (e.key === 'Escape') setText(null);
+      value={props.value === null ? '' : showTypedDate(props.value)}
+      onCommit={(text) => {
+        const empty = !text.trim() && props.clearable;
+        const t = empty ? null : typedInstant(doc, { calendarId: null }, text, props.end);
+        if (t === undefined) return `${text || 'An empty date'} cannot be read. Type it as 12 mar 2027.`;
+        props.onChange(t);
+        return null;
       }}
     />
   );
 }
 
-/** A text field that is taken over on leaving it or with Enter. */
-export function TextField(props: { label: string; value: string; onChange: (value: string) => void; disabled?: boolean }) {
-  const [text, setText] = useState<string | null>(null);
-  const commit = (): void => {
-    if (text !== null && text !== props.value) props.onChange(text);
-    setText(null);
-  };
+/** A text that is taken over as it stands. */
+export function TextField(props: { label: string; value: string; onChange: (value: string) => void }) {
   return (
-    <TextInput
+    <CommitField
       label={props.label}
-      disabled={props.disabled}
-      value={text ?? props.value}
-      onChange={(e) => setText(e.currentTarget.value)}
-      onBlur={commit}
-      onKeyDown={(e) => {
-        if (e.key === 'Enter') commit();
+      value={props.value}
+      onCommit={(text) => {
+        props.onChange(text);
+        return null;
       }}
     />
   );

@@ -11,6 +11,7 @@ import { calendarsOf, resolveCalendar } from '@yellowhammer/core/schedule/calend
 import { type CompiledCalendar, minutesOf } from '@yellowhammer/core/time/calendar';
 import { civilOf, dayOf, daysInMonth, formatDay, parseDay, parseInstant, weekdayOf } from '@yellowhammer/core/time/instant';
 import { monthNames, parseTypedDate, showDay, weekdayNames } from '@yellowhammer/core/time/typed-date';
+import { CommitField } from '../app/CommitField';
 import { usePreview } from '../app/Preview';
 import { TextField } from '../app/ProjectSettings';
 import { newId, useDoc, useSession } from '../project/hooks';
@@ -178,36 +179,18 @@ function CalendarView({ row }: { row: Calendar }) {
 }
 
 function HoursField({ id, label, text, onCommit }: { id?: string; label: string; text: string; onCommit: (hours: [number, number][]) => boolean }) {
-  const [typed, setTyped] = useState<string | null>(null);
-  const [error, setError] = useState<string | null>(null);
-  const commit = (): void => {
-    if (typed === null || typed === text) return setTyped(null);
-    const hours = parseHours(typed);
-    if (!hours) return setError('Type hours as 08:00-12:00, 13:00-17:00; a night as 20:00-04:00; leave it empty for no work.');
-    if (onCommit(hours)) {
-      setTyped(null);
-      setError(null);
-    }
-  };
   return (
-    <TextInput
+    <CommitField
       id={id}
       size="xs"
       aria-label={label}
       placeholder="no work"
-      value={typed ?? text}
-      error={error}
-      onChange={(e) => {
-        setTyped(e.currentTarget.value);
-        setError(null);
-      }}
-      onBlur={commit}
-      onKeyDown={(e) => {
-        if (e.key === 'Enter') commit();
-        if (e.key === 'Escape') {
-          setTyped(null);
-          setError(null);
-        }
+      value={text}
+      onCommit={(typed) => {
+        const hours = parseHours(typed);
+        if (!hours) return 'Type hours as 08:00-12:00, 13:00-17:00; a night as 20:00-04:00; leave it empty for no work.';
+        onCommit(hours);
+        return null;
       }}
     />
   );

@@ -1,10 +1,11 @@
 import { placeOf } from '@yellowhammer/core/schedule/view';
-import { Select, TextInput } from '@mantine/core';
+import { Select } from '@mantine/core';
 import { type ReactNode, useState } from 'react';
 import { cellText, dayLengths, type EditableColumn, setActivities, setCell, typeNames } from '@yellowhammer/core/commands/cells';
 import { labelOf, ordered } from '@yellowhammer/core/model/document';
 import { type Activity, type ActivityType, activityTypes } from '@yellowhammer/core/model/schema';
 import { NONE } from '@yellowhammer/core/schedule/network';
+import { CommitField } from '../app/CommitField';
 import { durationText, finishText, floatText, money, startText } from '../app/format';
 import { usePlan } from '../app/store';
 import { newId, useDoc, useSession, useView } from '../project/hooks';
@@ -168,11 +169,12 @@ function Details({ activities }: { activities: Activity[] }) {
   const { doc } = useDoc();
   const ids = activities.map((a) => a.id);
   const field = (column: Exclude<EditableColumn, 'predecessors' | 'successors'>, label: string, placeholder = ''): ReactNode => (
-    <InlineField
+    <CommitField
       key={`${ids.join()} ${column}`}
       label={label}
-      placeholder={placeholder}
-      value={shared(activities.map((a) => cellText(doc, a, column)))}
+      size="xs"
+      placeholder={shared(activities.map((a) => cellText(doc, a, column))) === null ? 'mixed' : placeholder}
+      value={shared(activities.map((a) => cellText(doc, a, column))) ?? ''}
       onCommit={(text) => {
         if (activities.length === 1) {
           const outcome = setCell(doc, ids[0], column, text, newId);
@@ -230,38 +232,6 @@ function Details({ activities }: { activities: Activity[] }) {
       {field('remaining', 'Remaining')}
       {field('cost', 'Cost')}
     </div>
-  );
-}
-
-function InlineField({ label, value, placeholder, onCommit }: { label: string; value: string | null; placeholder: string; onCommit: (text: string) => string | null }) {
-  const [text, setText] = useState<string | null>(null);
-  const [error, setError] = useState<string | null>(null);
-  const commit = (): void => {
-    if (text === null || text === value) return setText(null);
-    const wrong = onCommit(text);
-    setError(wrong);
-    if (wrong === null) setText(null);
-  };
-  return (
-    <TextInput
-      label={label}
-      size="xs"
-      placeholder={value === null ? 'mixed' : placeholder}
-      value={text ?? value ?? ''}
-      error={error}
-      onChange={(e) => {
-        setText(e.currentTarget.value);
-        setError(null);
-      }}
-      onBlur={commit}
-      onKeyDown={(e) => {
-        if (e.key === 'Enter') commit();
-        if (e.key === 'Escape') {
-          setText(null);
-          setError(null);
-        }
-      }}
-    />
   );
 }
 

@@ -27,7 +27,7 @@ export function ticks(s: Scale): Tick[] {
   const out: Tick[] = [];
   const first = civilOf(Math.floor(s.from / MINUTES_PER_DAY));
   const last = Math.ceil(endOf(s) / MINUTES_PER_DAY);
-  const step = day * 30 >= 34 ? 1 : day * 91 >= 40 ? 3 : 12;
+  const step = [1, 3, 12, 24, 60, 120, 240].find((months) => day * 30 * months >= 36) ?? 480;
   for (let m = first.year * 12 + Math.floor((first.month - 1) / step) * step; ; m += step) {
     const year = Math.floor(m / 12);
     const month = (m % 12) + 1;
@@ -38,7 +38,7 @@ export function ticks(s: Scale): Tick[] {
     out.push({
       t: d * MINUTES_PER_DAY,
       label:
-        step === 12 || (month === 1 && room < 60) ? String(year) : month === 1 || (out.length === 0 && room > 90) ? `${room >= 100 ? name : monthNames[month - 1]} ${year}` : name,
+        step >= 12 || (month === 1 && room < 60) ? String(year) : month === 1 || (out.length === 0 && room > 90) ? `${room >= 100 ? name : monthNames[month - 1]} ${year}` : name,
       major: true,
     });
   }

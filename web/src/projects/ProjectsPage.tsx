@@ -7,24 +7,16 @@ import { Link, useNavigate } from 'react-router';
 import { parseTypedDate } from '@yellowhammer/core/time/typed-date';
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import type { Problem } from '@yellowhammer/core/model/problem';
+import type { Summary } from '@yellowhammer/core/rollup/summary';
 import { Person } from '../app/Header';
 import { finishText, longDate, signedDays } from '../app/format';
 import { call } from '../project/api';
 
-interface Entry {
+/** A project as the server lists it: its head, and its figures as the core computes them. */
+interface Entry extends Summary {
   id: string;
   name: string;
   code: string;
-  start: string | null;
-  finish: string | null;
-  dataDate: string | null;
-  requiredFinish: string | null;
-  againstBaseline: number | null;
-  baselineName: string | null;
-  toRequired: number | null;
-  activities: number;
-  percent: number;
-  nextMilestone: { name: string; finish: string } | null;
   changedAt: string;
   changedBy: string;
   archivedAt: string | null;

@@ -1,0 +1,120 @@
+/** The drawing of the plan as far as it can be judged without a browser: scale, ruler, lines, bars, cells. */
+import fc from 'fast-check';
+import { readProjectFile } from '@yellowhammer/core/model/read-file';
+import type { Activity } from '@yellowhammer/core/model/schema';
+import { barOf } from '@yellowhammer/core/schedule/bars';
+import { schedule } from '@yellowhammer/core/schedule/schedule';
+import { viewOf } from '@yellowhammer/core/schedule/view';
+import { outlineRows } from '@yellowhammer/core/outline/outline';
+import { parseInstant } from '@yellowhammer/core/time/instant';
+import { sky } from '@yellowhammer/demo/scenario';
+import { columns, editText, showText } from '../src/plan/columns';
+import { linksOf } from '../src/plan/rows';
+import { type Scale, ticks, tOf, xOf } from '../src/plan/scale';
+import { linkPath } from '../src/plan/shapes';
+import { floatText, longFinish, signedDays } from '../src/app/format';
+
+const at = (text: string): number => parseInstant(text) as number;
+const scale = (pixelsPerDay: number, from = '2026-03-02T00:00'): Scale => ({ from: at(from), ppm: pixelsPerDay / 1440, width: 800 });
+
+test('pixels and minutes are inverses', () => {
+  fc.assert(
+    fc.property(fc.double({ min: 0.05, max: 300, noNaN: true }), fc.integer({ min: -2000, max: 4000 }), (zoom, x) => {
+      const s = scale(zoom);
+      expect(Math.abs(xOf(s, tOf(s, x)) - x)).toBeLessThanOrEqual(s.ppm);
+    }),
+  );
+});
+
+test.each([
+  [0.2, ['2027', '2028']],
+  [2, ['Apr', 'May', 'Jun']],
+  [3, ['April', 'May', 'June']],
+  [20, ['April']],
+])('at %d pixels a day the ruler reads %j', (zoom, labels) => {
+  const words = ticks(scale(zoom))
+    .filter((t) => t.major && t.t > at('2026-03-02T00:00'))
+    .map((t) => t.label);
+  expect(words.slice(0, labels.length)).toEqual(labels);
+});
+
+test('the ruler never crowds: labels of one kind keep their distance at every zoom', () => {
+  fc.assert(
+    fc.property(fc.double({ min: 0.05, max: 200, noNaN: true }), (zoom) => {
+      const s = scale(zoom);
+      for (const major of [true, false]) {
+        const list = ticks(s).filter((t) => t.major === major && t.label);
+        for (let i = 1; i < list.length; i++) expect(xOf(s, list[i].t) - xOf(s, list[i - 1].t)).toBeGreaterThan(major ? 24 : 12);
+      }
+    }),
+  );
+});
+
+test('a link leaves and arrives at the ends it should, with right angles only', () => {
+  fc.assert(
+    fc.property(
+      fc.integer({ min: -500, max: 900 }),
+      fc.integer({ min: -500, max: 900 }),
+      fc.integer({ min: 0, max: 400 }),
+      fc.integer({ min: 0, max: 400 }),
+      fc.boolean(),
+      fc.boolean(),
+      (x1, x2, y1, y2, a, b) => {
+        const path = linkPath(x1, y1, a, x2, y2, b);
+        expect(path.startsWith(`M${x1} ${y1}`)).toBe(true);
+        expect(path.endsWith(`H${x2}`)).toBe(true);
+        expect(path.replace(/[MHV]/g, '').trim()).toMatch(/^[-\d. ]+$/);
+      },
+    ),
+  );
+});
+
+describe('the demo plan in the sheet', () => {
+  const doc = sky().document;
+  const { computed, problems } = schedule(doc);
+  if (!computed) throw new Error('not computed');
+  const view = viewOf(doc, computed, problems, undefined);
+  const context = { doc, view, baseline: null, links: linksOf(doc), clock: false };
+  const rows = outlineRows(doc);
+  const row = (code: string) => {
+    const r = rows.find((x) => x.kind === 'activity' && x.activity.code === code);
+    if (!r) throw new Error(code);
+    return r;
+  };
+
+  test.each([
+    ['555', 'duration', '18d'],
+    ['555', 'float', '0d'],
+    ['555', 'start', '19 Sep 26'],
+    ['405', 'predecessors', '400SS+4d, 400FF+3d'],
+    ['640', 'constraint', 'start not after 7 Apr 27'],
+    ['905', 'type', 'Finish milestone'],
+    ['990', 'float', ''],
+  ] as const)('%s %s shows %s', (code, column, text) => expect(showText(row(code), column, context)).toBe(text));
+
+  test('every cell of every row can be shown, and what can be typed reads back', () => {
+    for (const r of rows) for (const key of Object.keys(columns) as (keyof typeof columns)[]) expect(typeof showText(r, key, context)).toBe('string');
+    expect(editText(row('405'), 'predecessors', context)).toBe('400SS+4d, 400FF+3d');
+  });
+
+  test('a bar that meets the winter stop is broken there, and its pieces cover the work and nothing twice', () => {
+    const bar = barOf(doc, view, doc.activities.get(row('560').id) as Activity);
+    expect(bar?.pieces.map((p) => [p.done, p.to <= at('2026-11-16T00:00') || p.from >= at('2027-03-01T00:00')])).toEqual([
+      [false, true],
+      [false, true],
+    ]);
+    for (const a of doc.activities.values()) {
+      const b = barOf(doc, view, a);
+      if (!b) continue;
+      for (let i = 0; i < b.pieces.length; i++) {
+        expect(b.pieces[i].to).toBeGreaterThan(b.pieces[i].from);
+        if (i > 0) expect(b.pieces[i].from).toBeGreaterThanOrEqual(b.pieces[i - 1].to);
+      }
+    }
+  });
+});
+
+test('figures in words', () => {
+  expect([signedDays(12), signedDays(-5), signedDays(0), floatText(-240, 480), longFinish(at('2027-09-08T00:00'))]).toEqual(['+12 d', '−5 d', '0 d', '−0.5d', 'Tue 7 Sep 2027']);
+  expect(readProjectFile(null).file).toBeUndefined();
+});
