@@ -240,6 +240,41 @@ table('constraints', [
   ],
 ]);
 
+test('hours per day: the commonest working weekday, the longer in a tie, unless stated; stated hours go with the week', () => {
+  const days = (calendars: Record<string, unknown>[], id: string): number | undefined =>
+    compute({
+      activities: [
+        ['A', `480m @${id}`],
+        ['B', '5d'],
+      ],
+      calendars,
+    }).a['A'].totalFloat?.days;
+  const long = [['07:00', '17:00']];
+  const short = [['07:00', '12:00']];
+  // B ends on Friday 17:00. A ends on Monday 16:00 or 17:00, so that its float counts in days of its own calendar.
+  const tie = { id: 'tie', name: 'tie', week: [long, long, short, short, [], [], []] };
+  expect(days([tie], 'tie')).toBe((600 * 2 + 300 * 2 - 540) / 600);
+  expect(days([{ ...tie, hoursPerDay: 5 }], 'tie')).toBe((600 * 2 + 300 * 2 - 540) / 300);
+  expect(
+    days(
+      [
+        { ...tie, hoursPerDay: 5 },
+        { id: 'kid', name: 'kid', basedOn: 'tie' },
+      ],
+      'kid',
+    ),
+  ).toBe((600 * 2 + 300 * 2 - 540) / 300);
+  expect(
+    days(
+      [
+        { ...tie, hoursPerDay: 5 },
+        { id: 'own', name: 'own', basedOn: 'tie', week: [short, short, short, short, short, [], []] },
+      ],
+      'own',
+    ),
+  ).toBe((300 * 5 - 540) / 300);
+});
+
 describe('constraints that fight', () => {
   test('a pin sets every other constraint aside and says so; it makes nothing critical', () => {
     const r = compute({

@@ -23,13 +23,16 @@ export function resolveCalendar(calendars: ReadonlyMap<string, Calendar>, id: st
   if (!own) return undefined;
   let exceptions: Exception[] = [];
   for (const c of chain) exceptions = [...c.exceptions, ...exceptions];
+  const pattern = chain.findIndex((c) => c.week !== null);
+  // What is stated of a day's length goes with the weekly pattern: a week of one's own has lengths of its own.
+  const stated = pattern < 0 ? chain : chain.slice(0, pattern + 1);
   return {
     id,
     name: own.name,
-    week: chain.find((c) => c.week !== null)?.week ?? null,
+    week: chain[pattern]?.week ?? null,
     exceptions,
-    hoursPerDay: chain.find((c) => c.hoursPerDay !== null)?.hoursPerDay ?? null,
-    daysPerWeek: chain.find((c) => c.daysPerWeek !== null)?.daysPerWeek ?? null,
+    hoursPerDay: stated.find((c) => c.hoursPerDay !== null)?.hoursPerDay ?? null,
+    daysPerWeek: stated.find((c) => c.daysPerWeek !== null)?.daysPerWeek ?? null,
   };
 }
 

@@ -9,6 +9,7 @@ import {
   IconPlayerPlay,
   IconPlus,
   IconRouteAltLeft,
+  IconTableExport,
   IconZoomScan,
 } from '@tabler/icons-react';
 import { type ReactNode, useEffect, useState } from 'react';
@@ -24,6 +25,7 @@ interface Props {
   onGo: (id: string) => void;
   onHelp: () => void;
   onAdd: (makes: 'activity' | 'wbs') => void;
+  onCsv: () => void;
 }
 
 const icon = { size: 16, stroke: 1.6 } as const;
@@ -39,7 +41,7 @@ function Tool({ label, onClick, children }: { label: string; onClick: () => void
 }
 
 /** The strip below: adding, what is shown, problems, and the state of computing and saving. */
-export function Dock({ rows, onFit, onZoom, onGo, onHelp, onAdd }: Props) {
+export function Dock({ rows, onFit, onZoom, onGo, onHelp, onAdd, onCsv }: Props) {
   const ui = usePlan();
   const dispatch = useAppDispatch();
   const set = (s: Parameters<typeof planActions.set>[0]): void => void dispatch(planActions.set(s));
@@ -115,6 +117,9 @@ export function Dock({ rows, onFit, onZoom, onGo, onHelp, onAdd }: Props) {
         </Tool>
         <Tool label="Fit the whole plan (0)" onClick={onFit}>
           <IconZoomScan {...icon} />
+        </Tool>
+        <Tool label="The rows and columns shown, as CSV" onClick={onCsv}>
+          <IconTableExport {...icon} />
         </Tool>
         <Tool label="Keys (?)" onClick={onHelp}>
           <IconKeyboard {...icon} />

@@ -10,10 +10,11 @@ import { done } from '@yellowhammer/core/commands/result';
 import { projectOf } from '@yellowhammer/core/model/document';
 import { constraintNames } from '@yellowhammer/core/schedule/constraints';
 import { parseInstant } from '@yellowhammer/core/time/instant';
+import { downloadCsv } from '../app/csv';
 import { longDate } from '../app/format';
 import { type ColumnKey, planActions, useAppDispatch, usePlan } from '../app/store';
 import { newId, useDoc, useSession, useTopic, useView } from '../project/hooks';
-import { type CellContext, editText, isEditable } from './columns';
+import { type CellContext, columns, editText, isEditable, showText } from './columns';
 import { Dock } from './Dock';
 import { Inspector } from './Inspector';
 import { PlanBody } from './PlanBody';
@@ -257,6 +258,12 @@ export function PlanPage() {
     else if (dx) setSheetX(Math.max(0, Math.min(maxSheetX, shownX + dx)));
   };
 
+  const csv = (): void =>
+    downloadCsv(
+      `${projectOf(doc).code} plan`,
+      ui.columns.map((k) => columns[k].title),
+      rows.map((r) => ui.columns.map((k) => showText(r, k, context))),
+    );
   const project = projectOf(doc);
   const dataDate = project.dataDate === null ? undefined : parseInstant(project.dataDate);
   const one = ui.selected.length === 1 ? doc.activities.get(ui.selected[0]) : undefined;
@@ -323,7 +330,7 @@ export function PlanPage() {
           />
           <div className="plan-rest" style={{ paddingLeft: sheetWidth }} onPointerDown={drag.onPointerDown} onDoubleClick={() => startDraft(null, 'activity')}>
             {empty && !editing && (
-              <div className="plan-empty" style={{ marginLeft: -sheetWidth }}>
+              <div className="plan-empty" style={{ transform: `translateX(${-sheetWidth / 2}px)` }}>
                 <h2>A plan begins with what has to be done</h2>
                 <p>
                   Type the name of an activity and press Enter for the next one. Ctrl+Enter makes a WBS node to put activities in. Drawing a bar on the timeline makes an activity,
@@ -343,7 +350,7 @@ export function PlanPage() {
         </div>
       </div>
       {ui.inspector && <Inspector links={links} onGo={go} />}
-      <Dock rows={rows.length} onFit={fit} onZoom={zoom} onGo={go} onHelp={() => setHelp(true)} onAdd={(makes) => startDraft(keys.below(), makes)} />
+      <Dock rows={rows.length} onFit={fit} onZoom={zoom} onGo={go} onHelp={() => setHelp(true)} onAdd={(makes) => startDraft(keys.below(), makes)} onCsv={csv} />
       <KeysHelp opened={help} onClose={() => setHelp(false)} />
       <datalist id="calendar-names">
         {[...doc.calendars.values()].map((c) => (

@@ -114,7 +114,9 @@ function Bar(p: TimelineProps & { row: Extract<PlanRow, { kind: 'activity' }> })
 function Work({ bar, x, mid, name }: { bar: BarShape; x: (t: number) => number; mid: number; name: string }) {
   const x1 = x(bar.start);
   const x2 = Math.max(x(bar.finish), x1 + 2);
-  const inside = x2 - x1 > name.length * 6.4 + 14;
+  // The name stands inside where its first stretch, done or ahead, has room for it.
+  const first = bar.pieces[0];
+  const inside = first !== undefined && x(first.to) - x1 > name.length * 6.4 + 14;
   return (
     <>
       {bar.pieces.length > 1 && <path className="tl-stop" d={`M${x1} ${mid}H${x2}`} />}
@@ -130,7 +132,7 @@ function Work({ bar, x, mid, name }: { bar: BarShape; x: (t: number) => number; 
         );
       })}
       {bar.pieces.length === 0 && <rect className={bar.state === 2 ? 'tl-done' : 'tl-ahead'} x={x1 - 1} y={mid - 5.5} width={2.5} height={11} />}
-      <text className={inside ? 'tl-label inside' : 'tl-label'} x={inside ? x1 + 6 : x2 + 7} y={mid + 4}>
+      <text className={inside ? `tl-label inside${first.done ? ' on-done' : ''}` : 'tl-label'} x={inside ? x1 + 6 : x2 + 7} y={mid + 4}>
         {name}
       </text>
     </>

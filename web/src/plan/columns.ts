@@ -28,13 +28,13 @@ export interface Column {
 
 export const columns: Record<ColumnKey, Column> = {
   code: { key: 'code', title: 'No.', width: 44, right: true },
-  name: { key: 'name', title: 'Activity', width: 194 },
+  name: { key: 'name', title: 'Activity', width: 188 },
   type: { key: 'type', title: 'Type', width: 110 },
   wbs: { key: 'wbs', title: 'WBS', width: 60 },
   duration: { key: 'duration', title: 'Duration', width: 58, right: true },
   start: { key: 'start', title: 'Start', width: 68, right: true },
   finish: { key: 'finish', title: 'Finish', width: 68, right: true },
-  float: { key: 'float', title: 'Float', width: 46, right: true },
+  float: { key: 'float', title: 'Float', width: 52, right: true },
   freeFloat: { key: 'freeFloat', title: 'Free float', width: 66, right: true },
   lateStart: { key: 'lateStart', title: 'Late start', width: 74, right: true },
   lateFinish: { key: 'lateFinish', title: 'Late finish', width: 74, right: true },

@@ -8,6 +8,7 @@ import { parseTypedDate } from '@yellowhammer/core/time/typed-date';
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import type { Problem } from '@yellowhammer/core/model/problem';
 import type { Summary } from '@yellowhammer/core/rollup/summary';
+import { downloadCsv } from '../app/csv';
 import { Person } from '../app/Header';
 import { finishText, longDate, signedDays } from '../app/format';
 import { call } from '../project/api';
@@ -39,6 +40,24 @@ const tell = (title: string, problems: Problem[]): void =>
     autoClose: 15_000,
     withBorder: true,
   });
+
+const csv = (list: Entry[]): void =>
+  downloadCsv(
+    'projects',
+    ['Code', 'Project', 'Data date', 'Finish', 'Against baseline (working days)', 'To required finish', 'Activities', 'Done %', 'Next milestone', 'State'],
+    list.map((e) => [
+      e.code,
+      e.name,
+      e.dataDate ?? '',
+      e.finish ?? '',
+      e.againstBaseline ?? '',
+      e.toRequired ?? '',
+      e.activities,
+      e.percent,
+      e.nextMilestone?.name ?? '',
+      e.deletedAt ? 'deleted' : e.archivedAt ? 'archived' : 'active',
+    ]),
+  );
 
 /** All projects, like an index: name, its life as a thin line, finish against baseline, next milestone. */
 export function ProjectsPage() {
@@ -83,6 +102,11 @@ export function ProjectsPage() {
         <h1>Projects</h1>
         <span className="projects-tools">
           {away && <span className="critical-text">The server cannot be reached; trying again.</span>}
+          {list && list.length > 0 && (
+            <button type="button" className="light-button" onClick={() => csv(list)}>
+              CSV
+            </button>
+          )}
           <button type="button" className="light-button" onClick={() => file.current?.click()}>
             Import a project file
           </button>
