@@ -73,7 +73,7 @@ journey('the whole job once: set up, plan, baseline, update, compare, report', a
   await page.getByLabel('Scroll the sheet sideways').evaluate((el) => (el.scrollLeft = 0));
 
   // Computed dates against the figures above, with their times.
-  await page.getByRole('button', { name: 'Show' }).click();
+  await page.getByRole('button', { name: 'Show', exact: true }).click();
   await page.getByRole('menuitem', { name: 'Times with dates' }).click();
   await page.keyboard.press('Escape');
   await plan.expect('Drive piles', 'finish', '9 Mar 26, 12:00');

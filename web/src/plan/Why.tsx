@@ -1,5 +1,5 @@
 import { placeOf } from '@yellowhammer/core/schedule/view';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { Activity } from '@yellowhammer/core/model/schema';
 import type { Bound, Explanation } from '@yellowhammer/core/schedule/explain';
 import { parseInstant } from '@yellowhammer/core/time/instant';
@@ -8,11 +8,23 @@ import { useSession, useTopic } from '../project/hooks';
 import { Section } from './Section';
 
 /** Why this date? Governing bounds as stations on a chestnut line, others grey; each can be followed back. */
-export function Why({ a, onGo }: { a: Activity; onGo: (id: string) => void }) {
+export function Why({ a, onGo: goTo }: { a: Activity; onGo: (id: string) => void }) {
   const session = useSession();
   const viewVersion = useTopic('view');
   const [why, setWhy] = useState<Explanation | null>(null);
   const [more, setMore] = useState(false);
+  // Following a bound keeps the focus on the chain, so that Enter after Enter walks back to the project start.
+  const list = useRef<HTMLOListElement>(null);
+  const following = useRef(false);
+  const onGo = (id: string): void => {
+    following.current = true;
+    goTo(id);
+  };
+  useEffect(() => {
+    if (!following.current || why?.id !== a.id) return;
+    following.current = false;
+    list.current?.querySelector<HTMLElement>('.link-button')?.focus();
+  }, [why, a.id]);
   useEffect(() => {
     let gone = false;
     void session.worker.explain(a.id).then((e) => !gone && setWhy(e));
@@ -29,7 +41,7 @@ export function Why({ a, onGo }: { a: Activity; onGo: (id: string) => void }) {
   const holds = why.holds.slice(0, more ? 200 : 5);
   return (
     <Section title={`Why ${finishText(parseInstant(why.finish) as number)}?`}>
-      <ol className="stations" id="why">
+      <ol className="stations" id="why" ref={list}>
         {governing.map((b, n) => (
           <Station key={`g${n}`} bound={b} governs perDay={perDay} onGo={onGo} />
         ))}
@@ -91,7 +103,7 @@ function Station({ bound: b, governs, perDay, onGo }: { bound: Bound; governs: b
       )}
       <div className="muted">
         {b.end === 'finish' ? 'finish ' : ''}
-        {governs || b.moved ? `asks for ${stationText(b.asks)}` : `would allow ${stationText(b.becomes)}`}
+        {b.kind === 'actual' ? stationText(b.asks) : governs || b.moved ? `asks for ${stationText(b.asks)}` : `would allow ${stationText(b.becomes)}`}
         {!governs && b.slack !== 0 ? `: ${floatText(b.slack, perDay)} of slack` : ''}
       </div>
       {b.moved && <div className="muted">{`${b.moved}; next work ${stationText(b.becomes)}`}</div>}

@@ -26,6 +26,14 @@ interface Args {
   onHelp: () => void;
 }
 
+/** Puts the focus on the first bound of the explanation; false where it is not there (yet). */
+function focusWhy(): boolean {
+  const why = document.getElementById('why');
+  why?.scrollIntoView({ block: 'nearest' });
+  why?.querySelector<HTMLElement>('.link-button')?.focus();
+  return why !== null;
+}
+
 const refOf = (r: PlanRow): RowRef[] => (r.kind === 'draft' ? [] : [{ kind: r.kind, id: r.id }]);
 
 export function usePlanKeys(p: Args) {
@@ -161,7 +169,8 @@ export function usePlanKeys(p: Args) {
         return true;
       case 'w':
         dispatch(planActions.set({ inspector: true }));
-        setTimeout(() => document.getElementById('why')?.scrollIntoView({ block: 'nearest' }));
+        // At once where the inspector is open, so that W and Enter can be typed in one go.
+        if (!focusWhy()) setTimeout(focusWhy);
         return true;
       case 't':
         dispatch(planActions.set({ trace: ui.trace || ui.selected.length !== 1 ? null : { id: ui.selected[0], mode: 'all', steps: 2 } }));
