@@ -84,7 +84,7 @@ export class World {
     });
     this.contexts.push(context);
     const page = await context.newPage();
-    page.setDefaultTimeout(15_000);
+    page.setDefaultTimeout(30_000);
     page.on('pageerror', (e) => this.errors.push(`page error: ${e.message}`));
     page.on('console', (m) => {
       // Refusals and a server that is away are part of the tests; anything else on the console is a defect.
@@ -107,7 +107,7 @@ export class World {
 }
 
 /** Waits until something holds, and says what was there instead when it does not. */
-export async function until<T>(what: string, read: () => Promise<T>, holds: (v: T) => boolean, ms = 10_000): Promise<T> {
+export async function until<T>(what: string, read: () => Promise<T>, holds: (v: T) => boolean, ms = 25_000): Promise<T> {
   const end = Date.now() + ms;
   let last: T | undefined;
   while (Date.now() < end) {
