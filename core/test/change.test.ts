@@ -210,7 +210,7 @@ test('undo and redo stacks are read off the log, each window for itself', () => 
 });
 
 test('equality of values does not depend on the order of keys', () => {
-  fc.assert(fc.property(fc.jsonValue(), (v) => sameValue(v, JSON.parse(JSON.stringify(v))) === sameValue(JSON.parse(JSON.stringify(v)), v)));
+  fc.assert(fc.property(fc.jsonValue(), (v) => sameValue(v, JSON.parse(JSON.stringify(v)))));
   expect(sameValue({ a: 1, b: [1] }, { b: [1], a: 1 })).toBe(true);
   expect(sameValue({ a: 1 }, { a: 1, b: undefined })).toBe(false);
   expect(projectOf(base()).name).toBe('Test');

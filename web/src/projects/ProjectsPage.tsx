@@ -283,9 +283,9 @@ function NewProject({ opened, onClose, known }: { opened: boolean; onClose: () =
     if (!opened) return;
     void (async () => {
       const all: { value: string; label: string }[] = [];
-      for (const e of known.filter((x) => !x.deletedAt).slice(0, 12)) {
+      for (const e of known.filter((x) => !x.deletedAt && x.activities < 3000).slice(0, 12)) {
         const reply = await call<{ document: { calendars: { id: string; name: string }[] } }>('GET', `/projects/${e.id}`);
-        if (reply.ok && e.activities < 3000) for (const c of reply.value.document.calendars) all.push({ value: `${e.id} ${c.id}`, label: `${c.name} (from ${e.code})` });
+        if (reply.ok) for (const c of reply.value.document.calendars) all.push({ value: `${e.id} ${c.id}`, label: `${c.name} (from ${e.code})` });
       }
       setCalendars(all);
     })();
