@@ -7,7 +7,7 @@ import { differencesOf } from '@yellowhammer/core/compare/views';
 import { compareStates } from '@yellowhammer/core/compare/compare';
 import { planReport, reportTable } from '@yellowhammer/core/report/plan-report';
 import { rollUp } from '@yellowhammer/core/rollup/rollup';
-import { plannedPercent, progressPoint } from '@yellowhammer/core/rollup/progress-line';
+import { progressPoint } from '@yellowhammer/core/rollup/progress-line';
 import { schedule } from '@yellowhammer/core/schedule/schedule';
 import { viewOf } from '@yellowhammer/core/schedule/view';
 import { compileCalendar, resolveCalendar } from '@yellowhammer/core/schedule/calendars';
@@ -238,7 +238,6 @@ describe('roll-ups, comparing, reports', () => {
     expect(progressPoint({ ...a, actualStart: '2026-03-02T08:00', remaining: d(1) } as never, c, base, at).days).toBe(1);
     expect(progressPoint({ ...a, actualStart: '2026-03-02T08:00', remaining: d(2) } as never, c, base, at).days).toBe(0);
     expect(progressPoint({ ...a, actualStart: '2026-03-02T08:00', actualFinish: '2026-03-04T17:00', remaining: null } as never, c, base, at).days).toBe(2);
-    expect(plannedPercent(c, base, at)).toBe(60);
     expect(writeDocument(doc)).toContain('"format": "yellowhammer-project"');
   });
 });

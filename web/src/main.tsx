@@ -6,7 +6,6 @@ import '@mantine/spotlight/styles.css';
 import './app/tokens.css';
 import './app/app.css';
 import { MantineProvider } from '@mantine/core';
-import { ModalsProvider } from '@mantine/modals';
 import { Notifications } from '@mantine/notifications';
 import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
@@ -44,9 +43,7 @@ createRoot(document.getElementById('root') as HTMLElement).render(
   <Provider store={store}>
     <MantineProvider theme={theme} defaultColorScheme="light">
       <Notifications position="bottom-right" limit={4} zIndex={400} />
-      <ModalsProvider>
-        <RouterProvider router={router} />
-      </ModalsProvider>
+      <RouterProvider router={router} />
     </MantineProvider>
   </Provider>,
 );

@@ -25,11 +25,3 @@ export function progressPoint(a: Activity, c: CompiledCalendar, baseline: { star
   }
   return { at, days: Math.round(((c.position(at) - c.position(dataDate)) / c.minutesPerDay) * 10) / 10 || 0 };
 }
-
-/** Share of the baseline duration that lies before the data date, 0 to 100. */
-export function plannedPercent(c: CompiledCalendar, baseline: { start: Instant; finish: Instant }, dataDate: Instant): number {
-  const from = c.position(baseline.start);
-  const whole = c.position(baseline.finish) - from;
-  if (whole <= 0) return dataDate >= baseline.finish ? 100 : 0;
-  return Math.round(Math.min(1, Math.max(0, (c.position(dataDate) - from) / whole)) * 1000) / 10;
-}
