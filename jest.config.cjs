@@ -2,6 +2,7 @@
 module.exports = {
   testEnvironment: 'node',
   roots: ['core', 'server', 'web', 'demo'],
+  setupFiles: ['<rootDir>/tools/fast-check-seed.cjs'],
   testMatch: ['**/*.test.ts'],
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
   moduleNameMapper: { '^@yellowhammer/(core|server|demo)/(.*)$': '<rootDir>/$1/src/$2.ts' },

@@ -3,9 +3,9 @@ import fc from 'fast-check';
 import { applyChanges, type Batch, type Change, clashes, diffDocuments, invertChanges, type LogEntry, sameValue } from '@yellowhammer/core/change/change';
 import { historyOf } from '@yellowhammer/core/change/history';
 import { SyncedProject } from '@yellowhammer/core/change/synced';
-import { addActivity, deleteRows, levelDown, moveRows } from '@yellowhammer/core/commands/outline';
-import { setActivities, setCell } from '@yellowhammer/core/commands/cells';
-import { linkInOrder } from '@yellowhammer/core/commands/links';
+import { addActivity, addWbs, deleteRows, dropRows, levelDown, levelUp, moveRows, type RowRef } from '@yellowhammer/core/commands/outline';
+import { editableColumns, setActivities, setCell } from '@yellowhammer/core/commands/cells';
+import { deleteLinks, linkInOrder } from '@yellowhammer/core/commands/links';
 import { keepBaseline, setOptions } from '@yellowhammer/core/commands/project';
 import type { Outcome } from '@yellowhammer/core/commands/result';
 import { copyDocument, type Document, projectOf } from '@yellowhammer/core/model/document';
@@ -104,6 +104,38 @@ test('a command is refused whole: the document is not touched', () => {
   expect(linkInOrder(doc, ['A', 'M', 'A'], newId).ok).toBe(false);
   expect(levelDown(doc, [{ kind: 'activity', id: 'A' }]).ok).toBe(false);
   expect(writeDocument(doc)).toBe(before);
+});
+
+test('rows that another window has deleted meanwhile are refused or passed over, by every command', () => {
+  for (const doc of [base(), documentOf({ activities: [] })]) {
+    const before = writeDocument(doc);
+    const gone: RowRef[] = [
+      { kind: 'activity', id: 'gone' },
+      { kind: 'wbs', id: 'gone too' },
+      { kind: 'activity', id: '' },
+    ];
+    for (const outcome of [
+      deleteRows(doc, gone),
+      levelDown(doc, gone),
+      levelUp(doc, gone),
+      moveRows(doc, gone, 'up'),
+      moveRows(doc, gone, 'down'),
+      dropRows(doc, gone, { kind: 'activity', id: 'A' }, 'before'),
+      dropRows(doc, [{ kind: 'activity', id: 'A' }], gone[1], 'inside'),
+      linkInOrder(doc, ['gone', 'A'], newId),
+      deleteLinks(doc, ['gone']),
+      setActivities(doc, ['gone'], { duration: 60 }),
+      ...editableColumns.map((c) => setCell(doc, 'gone', c, '1', newId)),
+    ])
+      expect(outcome).toMatchObject({ ok: false });
+    // What is added below a row that has gone comes at the end of the top level, with references that hold.
+    for (const ref of gone)
+      for (const outcome of [addActivity(doc, ref, { name: 'new' }, newId), addWbs(doc, ref, 'new', newId, true)]) {
+        expect(outcome.ok).toBe(true);
+        if (outcome.ok) expect(outcome.changes.map((c) => c.after)).toEqual([expect.objectContaining(outcome.changes[0].table === 'wbs' ? { parentId: null } : { wbsId: null })]);
+      }
+    expect(writeDocument(doc)).toBe(before);
+  }
 });
 
 describe('two windows', () => {

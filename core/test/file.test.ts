@@ -119,7 +119,8 @@ test('any JSON in any place: problems come back as a list, nothing throws, nothi
           const next = at[key];
           if (k > 6 && typeof next === 'object' && next !== null) at = next as Record<string, unknown>;
           else {
-            at[key] = value;
+            // A copy: a later edit may land inside it, and JSON holds nothing that holds itself.
+            at[key] = structuredClone(value);
             break;
           }
         }

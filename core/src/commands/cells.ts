@@ -230,9 +230,10 @@ function typeFields(a: Activity, type: ActivityType): Partial<Activity> {
 export function setActivities(doc: Document, ids: readonly string[], fields: Partial<Activity>): Outcome {
   const draft = new Draft(doc);
   const dataDate = projectOf(doc).dataDate;
-  for (const id of ids) {
-    const a = doc.activities.get(id);
-    if (!a) continue;
+  const there = ids.filter((id) => doc.activities.has(id));
+  if (there.length === 0) return refused('UNKNOWN_ACTIVITY', ids.length === 1 ? 'That activity is not in the plan any more.' : 'Select activities first.');
+  for (const id of there) {
+    const a = doc.activities.get(id) as Activity;
     const next = { ...a, ...fields };
     const error = progressError(next, dataDate) ?? checkConstraints(next.constraints)?.error;
     if (error) return refused('WRONG_VALUE', `${labelOf(a)}: ${error}`, { table: 'activities', id, label: labelOf(a) });
@@ -240,12 +241,12 @@ export function setActivities(doc: Document, ids: readonly string[], fields: Par
       return refused('MARGIN_LINK', `${labelOf(a)} has links other than finish-to-start. Change those first; a margin takes only FS.`, { table: 'activities', id });
     draft.set('activities', id, next);
   }
-  const one = ids.length === 1 ? doc.activities.get(ids[0]) : undefined;
+  const one = there.length === 1 ? doc.activities.get(there[0]) : undefined;
   const what = Object.keys(fields)
     .filter((f) => f !== 'rank' || !('wbsId' in fields))
     .map((f) => fieldNames[f] ?? f)
     .join(', ');
-  return done(`Set ${what} of ${one ? labelOf(one) : count(ids.length, 'activity')}`, draft.changes);
+  return done(`Set ${what} of ${one ? labelOf(one) : count(there.length, 'activity')}`, draft.changes);
 }
 
 const fieldNames: Record<string, string> = {

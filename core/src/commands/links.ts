@@ -109,7 +109,8 @@ export function editLink(doc: Document, id: string, fields: Partial<Pick<Link, '
 export function deleteLinks(doc: Document, ids: readonly string[]): Outcome {
   const draft = new Draft(doc);
   for (const id of ids) draft.set('links', id, null);
-  return done(`Delete ${count(ids.length, 'link')}`, draft.changes);
+  if (draft.changes.length === 0) return refused('UNKNOWN_LINK', 'That link is not in the plan any more.');
+  return done(`Delete ${count(draft.changes.length, 'link')}`, draft.changes);
 }
 
 export interface TypedLink {

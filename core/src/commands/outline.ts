@@ -65,6 +65,9 @@ function place(doc: Document, below: RowRef | null): { parent: string | null; af
   return { parent: parentOf(doc, below), after: below.id };
 }
 
+/** The row, unless another window has deleted it. */
+const existing = (doc: Document, ref: RowRef | null): RowRef | null => (ref && doc[tableOf(ref.kind)].has(ref.id) ? ref : null);
+
 export interface NewActivity {
   name?: string;
   type?: ActivityType;
@@ -77,7 +80,8 @@ export interface NewActivity {
 export const plainActivity = (id: string, code: string, rank: number): Activity => ({ ...activityDefaults, id, rank, code, duration: 480 });
 
 /** Adds an activity below a row. The duration defaults to one day of eight hours. */
-export function addActivity(doc: Document, below: RowRef | null, args: NewActivity, newId: NewId): Outcome {
+export function addActivity(doc: Document, at: RowRef | null, args: NewActivity, newId: NewId): Outcome {
+  const below = existing(doc, at);
   const draft = new Draft(doc);
   const { parent, after } = place(doc, below);
   const id = newId();
@@ -97,7 +101,8 @@ export function addActivity(doc: Document, below: RowRef | null, args: NewActivi
 }
 
 /** Adds a WBS node below a row: after the row's own node, at the same level as a node, at the end of the top for none. */
-export function addWbs(doc: Document, below: RowRef | null, name: string, newId: NewId, inside = false): Outcome {
+export function addWbs(doc: Document, at: RowRef | null, name: string, newId: NewId, inside = false): Outcome {
+  const below = existing(doc, at);
   const draft = new Draft(doc);
   let parent: string | null;
   let after: string | null;
@@ -137,14 +142,19 @@ export function deleteRows(doc: Document, refs: readonly RowRef[]): Outcome {
   return parts.length ? done(`Delete ${parts.join(' and ')}`, draft.changes) : refused('NOTHING_SELECTED', 'Select rows to delete first.');
 }
 
-/** Only rows whose ancestors are not moved as well. */
+/** Only rows that (still) exist, each once, and whose ancestors are not moved as well. */
 function topmost(doc: Document, refs: readonly RowRef[]): RowRef[] {
   const chosen = new Set(refs.filter((r) => r.kind === 'wbs').map((r) => r.id));
+  const seen = new Set<string>();
   return refs.filter((r) => {
+    if (!doc[tableOf(r.kind)].has(r.id) || seen.has(r.id)) return false;
+    seen.add(r.id);
     for (let at = parentOf(doc, r); at !== null; at = doc.wbs.get(at)?.parentId ?? null) if (chosen.has(at)) return false;
     return true;
   });
 }
+
+const nothing = refused('NOTHING_SELECTED', 'Select rows to move first.');
 
 function moveTo(draft: Draft, ref: RowRef, parent: string | null, rank: number): void {
   if (ref.kind === 'wbs') draft.patch('wbs', ref.id, { parentId: parent, rank });
@@ -154,6 +164,7 @@ function moveTo(draft: Draft, ref: RowRef, parent: string | null, rank: number):
 /** One level down: into the WBS node that stands before the rows among their siblings. */
 export function levelDown(doc: Document, refs: readonly RowRef[]): Outcome {
   const rows = topmost(doc, refs);
+  if (rows.length === 0) return nothing;
   const draft = new Draft(doc);
   const moving = new Set(rows.map((r) => r.id));
   const filled = new Map<string, Sibling[]>();
@@ -176,6 +187,7 @@ export function levelDown(doc: Document, refs: readonly RowRef[]): Outcome {
 /** One level up: after the WBS node that they are in. */
 export function levelUp(doc: Document, refs: readonly RowRef[]): Outcome {
   const rows = topmost(doc, refs);
+  if (rows.length === 0) return nothing;
   const draft = new Draft(doc);
   const lists = new Map<string, { list: Sibling[]; after: string }>();
   for (const r of rows) {
@@ -195,7 +207,7 @@ export function levelUp(doc: Document, refs: readonly RowRef[]): Outcome {
 /** Moves rows one place up or down; at the end of a WBS node on into the next one. */
 export function moveRows(doc: Document, refs: readonly RowRef[], direction: 'up' | 'down'): Outcome {
   const rows = topmost(doc, refs);
-  if (rows.length === 0) return refused('NOTHING_SELECTED', 'Select rows to move first.');
+  if (rows.length === 0) return nothing;
   const first = rows[0];
   const parent = parentOf(doc, first);
   const list = siblings(doc, parent);
@@ -236,6 +248,7 @@ function moveAcross(doc: Document, draft: Draft, rows: RowRef[], parent: string 
 /** Puts rows before another row, or as the last inside a WBS node. */
 export function dropRows(doc: Document, refs: readonly RowRef[], target: RowRef, where: 'before' | 'inside'): Outcome {
   const rows = topmost(doc, refs).filter((r) => r.id !== target.id);
+  if (rows.length === 0 || !doc[tableOf(target.kind)].has(target.id)) return nothing;
   for (let at: string | null = target.kind === 'wbs' ? target.id : parentOf(doc, target); at !== null; at = doc.wbs.get(at)?.parentId ?? null)
     if (rows.some((r) => r.kind === 'wbs' && r.id === at)) return refused('INTO_ITSELF', 'A WBS node cannot go inside itself.');
   const parent = where === 'inside' ? target.id : parentOf(doc, target);
