@@ -1,7 +1,7 @@
 /** The backward pass: late dates, total and free float, and moves of "as late as possible" (rules, sections 5 and 6). */
 import type { Instant } from '../time/instant.ts';
 import { type Early, moveLater } from './forward.ts';
-import { counts, lagBack, LinkKind, type Network, NONE, Pin, State, Type } from './network.ts';
+import { lagBack, LinkKind, type Network, NONE, Pin, State, Type, Use } from './network.ts';
 
 /** Stands for "no upper bound". */
 const FREE = 0x3fffffff;
@@ -13,7 +13,7 @@ export interface Late {
   instant: Int32Array;
   totalFloat: Int32Array;
   freeFloat: Int32Array;
-  /** Late start instants (NONE where not asked for yet, or for zero length): several links ask for the same one. */
+  /** Late start as the largest instant of its position (NONE for zero length). */
   startInstant: Int32Array;
   /** True where an activity was moved as late as possible. */
   moved: boolean;
@@ -40,27 +40,93 @@ interface CarriedBack {
 /**
  * One loop from last to first. Of each activity the latest position (or instant, for zero length) is found at which
  * nothing that it hands on asks more of a successor than the successor's late date; the same against the successors'
- * early dates gives free float.
+ * early dates gives free float. Positions grow with instants, so the least instant is found first and converted once.
  */
 export function backwardPass(net: Network, early: Early, late: Late): void {
   const end = net.requiredEnd !== NONE ? net.requiredEnd : early.projectFinish;
   const carried: CarriedBack | undefined = early.carries ? { late: new Int32Array(net.size).fill(FREE), free: new Int32Array(net.size).fill(FREE) } : undefined;
+  const endPos = Int32Array.from(net.calendars, (c) => c.position(end));
+  const freePos = Int32Array.from(net.calendars, (c) => c.position(early.projectFinish));
+  // Fields are taken out once: the loops below are the hottest of all.
+  const { type, state, calendars, calendar, outFirst, outLinks, use, to, lag } = net;
+  const { length } = early;
+  const { startPos, finishPos, startInstant, totalFloat } = late;
   for (let k = net.size - 1; k >= 0; k--) {
-    const type = net.type[k];
-    if (type === Type.levelOfEffort) continue;
-    if (net.state[k] === State.finished) {
+    if (type[k] === Type.levelOfEffort) continue;
+    if (state[k] === State.finished) {
       if (carried && early.carry[k] !== NONE) handBackCarried(net, early, late, carried, k);
       continue;
     }
-    if (early.length[k] === 0) lateOfZero(net, early, late, carried, k, end);
-    else lateOfWork(net, early, late, carried, k, end);
-    late.totalFloat[k] = late.finishPos[k] - early.finishPos[k];
+    const d = length[k];
+    if (d === 0) lateOfZero(net, early, late, carried, k, end);
+    else {
+      const c = calendars[calendar[k]];
+      let lf = endPos[calendar[k]];
+      let free = freePos[calendar[k]];
+      // Least instants that its finish and its start may hand on: for late dates and for free float.
+      let x1 = FREE;
+      let y1 = FREE;
+      let x2 = FREE;
+      let y2 = FREE;
+      const last = outFirst[k + 1];
+      for (let e = outFirst[k]; e < last; e++) {
+        const l = outLinks[e];
+        const u = use[l];
+        if ((u & (Use.bounds | Use.mayCarry)) === 0) continue;
+        const s = to[l];
+        if (u & Use.directBack) {
+          // Within one calendar largest instants are beginnings of work, so positions convert to themselves.
+          const shift = u & Use.fromFinish ? -lag[l] : d - lag[l];
+          const a = (u & Use.toFinish ? finishPos[s] : startPos[s]) + shift;
+          const b = (u & Use.toFinish ? early.finishPos[s] : early.startPos[s]) + shift;
+          if (a < lf) lf = a;
+          if (b < free) free = b;
+          continue;
+        }
+        let x: Instant;
+        let y: Instant;
+        if (u & Use.mayCarry) {
+          if (carried === undefined || early.carry[s] === NONE) continue;
+          x = carried.late[s];
+          y = carried.free[s];
+        } else if (u & Use.plain && (u & Use.toFinish) === 0) {
+          x = startInstant[s];
+          // The early start of unstarted work is handed on as just this instant.
+          y = state[s] === State.unstarted ? early.start[s] : calendars[calendar[s]].startInstant(early.startPos[s]);
+        } else {
+          x = lateInstant(net, early, late, s, (u & Use.toFinish) === 0);
+          y = earlyLimit(net, early, s, (u & Use.toFinish) === 0);
+        }
+        if (lag[l] !== 0) {
+          if (x !== FREE) x = lagBack(net, l, x);
+          if (y !== FREE) y = lagBack(net, l, y);
+        }
+        if (u & Use.fromFinish) {
+          if (x < x1) x1 = x;
+          if (y < y1) y1 = y;
+        } else {
+          if (x < x2) x2 = x;
+          if (y < y2) y2 = y;
+        }
+      }
+      if (x1 !== FREE) lf = Math.min(lf, c.position(x1));
+      if (y1 !== FREE) free = Math.min(free, c.position(y1));
+      if (x2 !== FREE) lf = Math.min(lf, c.position(x2 + 1) - 1 + d);
+      if (y2 !== FREE) free = Math.min(free, c.position(y2 + 1) - 1 + d);
+      if (net.startHigh[k] !== NONE) lf = Math.min(lf, c.position(net.startHigh[k]) + d);
+      if (net.finishHigh[k] !== NONE) lf = Math.min(lf, c.position(net.finishHigh[k]));
+      finishPos[k] = lf;
+      startPos[k] = lf - d;
+      startInstant[k] = c.startInstant(lf - d);
+      late.freeFloat[k] = free - early.finishPos[k];
+    }
+    totalFloat[k] = finishPos[k] - early.finishPos[k];
     if (net.late[k] === 1) {
-      const move = Math.min(late.freeFloat[k], late.totalFloat[k]);
+      const move = Math.min(late.freeFloat[k], totalFloat[k]);
       if (move > 0) {
         moveLater(net, early, k, move);
         late.freeFloat[k] -= move;
-        late.totalFloat[k] -= move;
+        totalFloat[k] -= move;
         late.moved = true;
       }
     }
@@ -77,15 +143,8 @@ function lateInstant(net: Network, early: Early, late: Late, s: number, atStart:
     else if (isStart) y = c.startInstant(late.finishPos[s]);
     return net.pin[s] !== Pin.none ? Math.min(y, early.start[s]) : y;
   }
-  if (atStart && net.pin[s] === Pin.none && net.delay[s] === 0) return lateStartInstant(net, late, s);
+  if (atStart && net.pin[s] === Pin.none && net.delay[s] === 0) return late.startInstant[s];
   return c.startInstant(latePosition(net, early, late, s, atStart));
-}
-
-/** Start instant of the late start of work with a length; found once. */
-export function lateStartInstant(net: Network, late: Late, k: number): Instant {
-  let t = late.startInstant[k];
-  if (t === NONE) t = late.startInstant[k] = net.calendars[net.calendar[k]].startInstant(late.startPos[k]);
-  return t;
 }
 
 /** Position that a successor with a length hands back: less its delay; a pinned one the earlier of late and early. */
@@ -106,59 +165,6 @@ function earlyLimit(net: Network, early: Early, s: number, atStart: boolean): In
   return c.startInstant((atStart ? early.startPos[s] : early.finishPos[s]) - net.delay[s]);
 }
 
-const atSuccessorStart = (kind: number): boolean => kind === LinkKind.FS || kind === LinkKind.SS;
-const fromPredecessorFinish = (kind: number): boolean => kind === LinkKind.FS || kind === LinkKind.FF;
-
-/** True where a link out of an unfinished activity bounds it: by its successor, or through a finished one that carries. */
-function bounds(net: Network, early: Early, carried: CarriedBack | undefined, l: number, k: number): boolean {
-  const s = net.to[l];
-  if (net.state[s] === State.finished) {
-    if (carried === undefined || early.carry[s] === NONE || net.type[s] === Type.levelOfEffort) return false;
-  } else if (!counts(net, l)) return false;
-  // Started work hands on its actual start, so nothing bounds it through SS and SF.
-  return fromPredecessorFinish(net.kind[l]) || net.state[k] === State.unstarted;
-}
-
-function lateOfWork(net: Network, early: Early, late: Late, carried: CarriedBack | undefined, k: number, end: Instant): void {
-  const c = net.calendars[net.calendar[k]];
-  const d = early.length[k];
-  let lf = c.position(end);
-  let free = end === early.projectFinish ? lf : c.position(early.projectFinish);
-  for (let e = net.outFirst[k]; e < net.outFirst[k + 1]; e++) {
-    const l = net.outLinks[e];
-    if (!bounds(net, early, carried, l, k)) continue;
-    const s = net.to[l];
-    const kind = net.kind[l];
-    const byFinish = fromPredecessorFinish(kind);
-    const atStart = atSuccessorStart(kind);
-    let a: number;
-    let b: number;
-    if (net.sameCalendar[l] === 1 && net.state[s] !== State.finished && early.length[s] !== 0) {
-      // Within one calendar largest instants are beginnings of work, so positions convert to themselves.
-      const lag = net.lag[l];
-      a = latePosition(net, early, late, s, atStart) - lag;
-      b = (atStart ? early.startPos[s] : early.finishPos[s]) - net.delay[s] - lag;
-    } else {
-      const done = net.state[s] === State.finished;
-      const x = done ? (carried as CarriedBack).late[s] : lateInstant(net, early, late, s, atStart);
-      const y = done ? (carried as CarriedBack).free[s] : earlyLimit(net, early, s, atStart);
-      a = x === FREE ? FREE : byFinish ? c.position(lagBack(net, l, x)) : c.position(lagBack(net, l, x) + 1) - 1;
-      b = y === FREE ? FREE : byFinish ? c.position(lagBack(net, l, y)) : c.position(lagBack(net, l, y) + 1) - 1;
-    }
-    if (!byFinish) {
-      if (a !== FREE) a += d;
-      if (b !== FREE) b += d;
-    }
-    if (a < lf) lf = a;
-    if (b < free) free = b;
-  }
-  if (net.startHigh[k] !== NONE) lf = Math.min(lf, c.position(net.startHigh[k]) + d);
-  if (net.finishHigh[k] !== NONE) lf = Math.min(lf, c.position(net.finishHigh[k]));
-  late.finishPos[k] = lf;
-  late.startPos[k] = lf - d;
-  late.freeFloat[k] = free - early.finishPos[k];
-}
-
 function lateOfZero(net: Network, early: Early, late: Late, carried: CarriedBack | undefined, k: number, end: Instant): void {
   const c = net.calendars[net.calendar[k]];
   const isStart = net.type[k] === Type.startMilestone;
@@ -166,12 +172,14 @@ function lateOfZero(net: Network, early: Early, late: Late, carried: CarriedBack
   let free = early.projectFinish;
   for (let e = net.outFirst[k]; e < net.outFirst[k + 1]; e++) {
     const l = net.outLinks[e];
-    if (!bounds(net, early, carried, l, k)) continue;
+    const u = net.use[l];
+    if ((u & (Use.bounds | Use.mayCarry)) === 0) continue;
     const s = net.to[l];
-    const atStart = atSuccessorStart(net.kind[l]);
-    const done = net.state[s] === State.finished;
-    const a = done ? (carried as CarriedBack).late[s] : lateInstant(net, early, late, s, atStart);
-    const b = done ? (carried as CarriedBack).free[s] : earlyLimit(net, early, s, atStart);
+    const atStart = (u & Use.toFinish) === 0;
+    const through = (u & Use.mayCarry) !== 0;
+    if (through && (carried === undefined || early.carry[s] === NONE)) continue;
+    const a = through ? (carried as CarriedBack).late[s] : lateInstant(net, early, late, s, atStart);
+    const b = through ? (carried as CarriedBack).free[s] : earlyLimit(net, early, s, atStart);
     if (a !== FREE) y = Math.min(y, lagBack(net, l, a));
     if (b !== FREE) free = Math.min(free, lagBack(net, l, b));
   }
@@ -190,7 +198,7 @@ function handBackCarried(net: Network, early: Early, late: Late, carried: Carrie
     const l = net.outLinks[e];
     const s = net.to[l];
     const kind = net.kind[l];
-    if (!fromPredecessorFinish(kind) || net.type[s] === Type.levelOfEffort) continue;
+    if ((kind !== LinkKind.FS && kind !== LinkKind.FF) || net.type[s] === Type.levelOfEffort) continue;
     if (net.state[s] === State.finished) {
       if (carried.late[s] !== FREE) x = Math.min(x, lagBack(net, l, carried.late[s]));
       if (carried.free[s] !== FREE) y = Math.min(y, lagBack(net, l, carried.free[s]));

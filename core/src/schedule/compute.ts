@@ -1,6 +1,6 @@
 /** One full computation: both passes, floats, slack, driving, critical, and the instants that are shown. */
 import type { Instant } from '../time/instant.ts';
-import { backwardPass, type Late, lateStartInstant, newLate } from './backward.ts';
+import { backwardPass, type Late, newLate } from './backward.ts';
 import { type Early, forwardPass, newEarly, spanLevelsOfEffort } from './forward.ts';
 import { type Network, NONE, State, Type } from './network.ts';
 import { computeSlack, type Slack } from './slack.ts';
@@ -51,14 +51,15 @@ function showLate({ network: net, early, late, lateStart, lateFinish }: Computed
   for (let k = 0; k < net.size; k++) {
     if (late.finishPos[k] === NONE) continue;
     const c = net.calendars[net.calendar[k]];
-    const zero = early.length[k] === 0;
-    let lf = zero && net.type[k] === Type.startMilestone ? c.startInstant(late.finishPos[k]) : c.finishInstant(late.finishPos[k]);
-    if (zero && late.totalFloat[k] === 0) {
-      const instant = net.type[k] === Type.startMilestone ? lf : late.instant[k];
-      if (instant >= early.finish[k]) lf = early.finish[k];
+    if (early.length[k] > 0) {
+      lateFinish[k] = late.totalFloat[k] === 0 ? early.finish[k] : c.finishInstant(late.finishPos[k]);
+      lateStart[k] = late.startInstant[k];
+      continue;
     }
-    lateFinish[k] = lf;
-    lateStart[k] = zero ? lf : lateStartInstant(net, late, k);
+    const isStart = net.type[k] === Type.startMilestone;
+    let lf = isStart ? c.startInstant(late.finishPos[k]) : c.finishInstant(late.finishPos[k]);
+    if (late.totalFloat[k] === 0 && (isStart ? lf : late.instant[k]) >= early.finish[k]) lf = early.finish[k];
+    lateStart[k] = lateFinish[k] = lf;
   }
 }
 

@@ -1,6 +1,6 @@
 /** The forward pass: early dates (scheduling rules, sections 3, 4, 5 and 7). */
 import type { Instant } from '../time/instant.ts';
-import { applyLag, counts, LinkKind, type Network, NONE, Pin, State, Type } from './network.ts';
+import { applyLag, LinkKind, type Network, NONE, Pin, State, Type, Use } from './network.ts';
 
 export interface Early {
   /** Early start position; of the remaining work where started. */
@@ -48,15 +48,14 @@ export function linkInstant(net: Network, early: Early, l: number): Instant {
 export function askedPosition(net: Network, early: Early, l: number): number {
   const p = net.from[l];
   const s = net.to[l];
-  const kind = net.kind[l];
-  const atFinish = kind === LinkKind.FS || kind === LinkKind.FF;
+  const use = net.use[l];
   let pos: number;
-  if (net.sameCalendar[l] === 1 && (net.state[p] === State.unstarted || (atFinish && net.state[p] === State.started))) {
+  if (use & Use.direct) {
     // Within one calendar the position itself is handed on; clamped to the axis as an instant would be.
-    pos = (atFinish ? early.finishPos[p] : early.startPos[p]) + net.lag[l];
+    pos = (use & Use.fromFinish ? early.finishPos[p] : early.startPos[p]) + net.lag[l];
     if (pos < 0) pos = 0;
   } else pos = net.calendars[net.calendar[s]].position(linkInstant(net, early, l));
-  return kind >= LinkKind.FF ? pos - early.length[s] : pos;
+  return use & Use.toFinish ? pos - early.length[s] : pos;
 }
 
 /** carry(b) of a finished activity from its predecessors; NONE where it carries nothing. */
@@ -82,86 +81,98 @@ export function carriedInto(net: Network, early: Early, l: number): Instant {
 
 /** Computes early dates in topological order. Constant work for each activity and link; nothing is allocated. */
 export function forwardPass(net: Network, early: Early): void {
-  const { startPos, finishPos, start, finish, length } = early;
+  // Fields are taken out once: the loops below are the hottest of all.
+  const { startPos, finishPos, start, finish, length, ask, carry } = early;
+  const { type, state, calendars, calendar, floor, inFirst, from, use, lag, startLow, finishLow, pin, delay } = net;
+  const size = net.size;
+  const floorPos = Int32Array.from(calendars, (c) => c.position(net.projectFloor));
   let last = NONE;
-  for (let k = 0; k < net.size; k++) {
-    const type = net.type[k];
-    if (type === Type.levelOfEffort) continue;
-    const c = net.calendars[net.calendar[k]];
-    if (net.state[k] === State.finished) {
-      start[k] = net.actualStart[k];
-      finish[k] = net.actualFinish[k];
-      startPos[k] = c.position(start[k]);
-      finishPos[k] = c.position(finish[k]);
-      if (!net.override) {
-        early.carry[k] = carryOf(net, early, k);
-        if (early.carry[k] !== NONE) early.carries = true;
-      }
+  for (let k = 0; k < size; k++) {
+    const t = type[k];
+    if (t === Type.levelOfEffort) continue;
+    const c = calendars[calendar[k]];
+    if (state[k] === State.finished) {
+      passFinished(net, early, k);
       if (finish[k] > last) last = finish[k];
       continue;
     }
-    const started = net.state[k] === State.started;
-    const pin = net.pin[k];
     let d = length[k];
+    let pos = floor[k] === net.projectFloor ? floorPos[calendar[k]] : c.position(floor[k]);
+    let asked = floor[k];
     // A margin may shrink to nothing, so its instants are followed as well.
-    const instants = d === 0 || type === Type.margin;
-    let pos = c.position(net.floor[k]);
-    let asked = net.floor[k];
-    if (!(net.override && started)) {
-      for (let l = net.inFirst[k]; l < net.inFirst[k + 1]; l++) {
-        if (!counts(net, l)) continue;
-        const p = net.from[l];
-        const ask = askedPosition(net, early, l);
-        early.ask[l] = ask;
-        if (ask > pos) pos = ask;
-        if (instants) {
-          const x = linkInstant(net, early, l);
-          if (x > asked) asked = x;
-        }
-        if (early.carry[p] !== NONE && (net.kind[l] === LinkKind.FS || net.kind[l] === LinkKind.FF)) {
-          const x = applyLag(net, l, early.carry[p]);
-          const q = c.position(x) - (net.kind[l] === LinkKind.FF ? d : 0);
-          if (q > pos) pos = q;
-          if (x > asked) asked = x;
-        }
+    const instants = d === 0 || t === Type.margin;
+    const end = inFirst[k + 1];
+    for (let l = inFirst[k]; l < end; l++) {
+      const u = use[l];
+      if ((u & Use.counts) === 0) continue;
+      const p = from[l];
+      let q: number;
+      if (u & Use.direct) {
+        q = (u & Use.fromFinish ? finishPos[p] : startPos[p]) + lag[l];
+        if (q < 0) q = 0;
+      } else q = c.position(lag[l] === 0 ? (u & Use.fromFinish ? finish[p] : start[p]) : linkInstant(net, early, l));
+      if (u & Use.toFinish) q -= d;
+      ask[l] = q;
+      if (q > pos) pos = q;
+      if (instants) {
+        const x = linkInstant(net, early, l);
+        if (x > asked) asked = x;
+      }
+      if (carry[p] !== NONE && u & Use.fromFinish) {
+        const x = applyLag(net, l, carry[p]);
+        const carried = c.position(x) - (u & Use.toFinish ? d : 0);
+        if (carried > pos) pos = carried;
+        if (x > asked) asked = x;
       }
     }
-    if (net.startLow[k] !== NONE) {
-      const q = c.position(net.startLow[k]);
+    if (startLow[k] !== NONE) {
+      const q = c.position(startLow[k]);
       if (q > pos) pos = q;
-      if (net.startLow[k] > asked) asked = net.startLow[k];
+      if (startLow[k] > asked) asked = startLow[k];
     }
-    if (net.finishLow[k] !== NONE) {
-      const q = c.position(net.finishLow[k]) - d;
+    if (finishLow[k] !== NONE) {
+      const q = c.position(finishLow[k]) - d;
       if (q > pos) pos = q;
-      if (net.finishLow[k] > asked) asked = net.finishLow[k];
+      if (finishLow[k] > asked) asked = finishLow[k];
     }
-    if (type === Type.margin && net.marginLimit[k] !== NONE) {
+    if (t === Type.margin && net.marginLimit[k] !== NONE) {
       const room = c.position(net.marginLimit[k]) - pos;
       d = room < 0 ? 0 : room < d ? room : d;
       length[k] = d;
     }
-    if (pin !== Pin.none) {
+    if (pin[k] !== Pin.none) {
       asked = net.pinned[k];
-      pos = c.position(asked) - (pin === Pin.finish ? d : 0);
+      pos = c.position(asked) - (pin[k] === Pin.finish ? d : 0);
     }
     if (d === 0) {
       early.asked[k] = asked;
-      pos = c.position(asked) + net.delay[k];
-      const t = type === Type.startMilestone ? c.startInstant(pos) : net.delay[k] > 0 ? c.finishInstant(pos) : asked;
+      pos = c.position(asked) + delay[k];
+      const at = t === Type.startMilestone ? c.startInstant(pos) : delay[k] > 0 ? c.finishInstant(pos) : asked;
       startPos[k] = finishPos[k] = pos;
-      finish[k] = t;
-      start[k] = started ? net.actualStart[k] : t;
+      finish[k] = at;
+      start[k] = state[k] === State.started ? net.actualStart[k] : at;
     } else {
-      pos += net.delay[k];
+      pos += delay[k];
       startPos[k] = pos;
       finishPos[k] = pos + d;
       finish[k] = c.finishInstant(pos + d);
-      start[k] = started ? net.actualStart[k] : c.startInstant(pos);
+      start[k] = state[k] === State.started ? net.actualStart[k] : c.startInstant(pos);
     }
     if (finish[k] > last) last = finish[k];
   }
   early.projectFinish = last === NONE ? net.projectFloor : last;
+}
+
+/** A finished activity lies at its actual dates; in retained logic it may carry bounds on. */
+function passFinished(net: Network, early: Early, k: number): void {
+  const c = net.calendars[net.calendar[k]];
+  early.start[k] = net.actualStart[k];
+  early.finish[k] = net.actualFinish[k];
+  early.startPos[k] = c.position(early.start[k]);
+  early.finishPos[k] = c.position(early.finish[k]);
+  if (net.override) return;
+  early.carry[k] = carryOf(net, early, k);
+  if (early.carry[k] !== NONE) early.carries = true;
 }
 
 /** Early dates of unstarted work after a move of so many working minutes (levelled or as late as possible). */

@@ -11,6 +11,25 @@ export const NONE = -0x40000000;
 export const Type = { task: 0, startMilestone: 1, finishMilestone: 2, levelOfEffort: 3, margin: 4 } as const;
 export const State = { unstarted: 0, started: 1, finished: 2 } as const;
 export const LinkKind = { FS: 0, SS: 1, FF: 2, SF: 3 } as const;
+/** Bits of `Network.use`. */
+export const Use = {
+  /** The link counts in the forward pass. */
+  counts: 1,
+  /** FS and FF: it leads from the finish of its predecessor. */
+  fromFinish: 2,
+  /** FF and SF: it leads to the finish of its successor. */
+  toFinish: 4,
+  /** Both ends and the lag are on one calendar, and the predecessor hands on a position. */
+  direct: 8,
+  /** It bounds the late dates of its unfinished predecessor. */
+  bounds: 16,
+  /** It leads into a finished activity that may carry the bound on. */
+  mayCarry: 32,
+  /** Into work that surely has a length, neither pinned nor delayed. */
+  plain: 64,
+  /** As `plain`, and both ends and the lag are on one calendar. */
+  directBack: 128,
+} as const;
 export const Pin = { none: 0, start: 1, finish: 2 } as const;
 
 /** Most arrays are indexed by node: the place of an activity in topological order. */
@@ -57,8 +76,8 @@ export interface Network {
   kind: Uint8Array;
   lag: Int32Array;
   lagCalendar: Uint16Array;
-  /** 1 where both ends and the lag are on one calendar, so that positions need no conversion. */
-  sameCalendar: Uint8Array;
+  /** What is settled about each link before any pass: bits of `Use`. */
+  use: Uint8Array;
   /** Links into node k are inFirst[k] up to inFirst[k + 1]; out of it outLinks[outFirst[k]] up to outFirst[k + 1]. */
   inFirst: Int32Array;
   outFirst: Int32Array;
@@ -77,10 +96,31 @@ export interface Network {
 }
 
 /** True where a link counts in a pass: not into or out of a level of effort, nor into started work under override. */
-export function counts(net: Network, link: number): boolean {
-  const s = net.to[link];
-  if (net.type[s] === Type.levelOfEffort || net.type[net.from[link]] === Type.levelOfEffort) return false;
-  return !(net.override && net.state[s] === State.started);
+export const counts = (net: Network, link: number): boolean => (net.use[link] & Use.counts) !== 0;
+
+/** Settles `use`, once the states of all activities are known. */
+export function settleLinks(net: Network): void {
+  for (let l = 0; l < net.links; l++) {
+    const p = net.from[l];
+    const s = net.to[l];
+    if (net.type[s] === Type.levelOfEffort || net.type[p] === Type.levelOfEffort) continue;
+    const kind = net.kind[l];
+    const fromFinish = kind === LinkKind.FS || kind === LinkKind.FF;
+    let use = (fromFinish ? Use.fromFinish : 0) | (kind >= LinkKind.FF ? Use.toFinish : 0);
+    const c = net.calendar[s];
+    const sameCalendar = net.calendar[p] === c && (net.lag[l] === 0 || net.lagCalendar[l] === c);
+    // A started activity hands on its actual start: nothing bounds it through SS and SF.
+    const held = net.state[p] === State.unstarted || (fromFinish && net.state[p] === State.started);
+    if (!(net.override && net.state[s] === State.started)) {
+      use |= Use.counts;
+      if (sameCalendar && held) use |= Use.direct;
+      if (held && net.state[s] !== State.finished) use |= Use.bounds;
+    }
+    if (held && net.state[s] === State.finished) use |= Use.mayCarry;
+    if (net.state[s] !== State.finished && net.length[s] > 0 && net.type[s] !== Type.margin && net.pin[s] === Pin.none && net.delay[s] === 0)
+      use |= Use.plain | (sameCalendar ? Use.directBack : 0);
+    net.use[l] = use;
+  }
 }
 
 /** True where the lag of a link is counted from a start: SS, SF, and every link out of a start milestone. */

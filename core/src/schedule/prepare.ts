@@ -8,7 +8,7 @@ import { calendarsOf, elapsedCalendar } from './calendars.ts';
 import { holdingConstraints, instantOf } from './constraints.ts';
 import { loopClosers, topologicalOrder } from './loops.ts';
 import { settleMargins } from './margins.ts';
-import { LinkKind, type Network, NONE, State, Type } from './network.ts';
+import { LinkKind, type Network, NONE, settleLinks, State, Type } from './network.ts';
 import { progressOf } from './progress.ts';
 
 export interface Prepared {
@@ -101,7 +101,7 @@ export function prepare(doc: Document): Prepared {
     kind: new Uint8Array(m),
     lag: new Int32Array(m),
     lagCalendar: new Uint16Array(m),
-    sameCalendar: new Uint8Array(m),
+    use: new Uint8Array(m),
     inFirst,
     outFirst,
     outLinks: new Int32Array(m),
@@ -118,6 +118,7 @@ export function prepare(doc: Document): Prepared {
   for (let k = 0; k < n; k++) fillNode(net, k, activities[order[k]], calendarIndex, projectCalendar, problems);
   fillLinks(net, sound, from, to, calendarIndex, projectCalendar, options.lagCalendar);
   settleMargins(net);
+  settleLinks(net);
   return { network: net, problems };
 }
 
@@ -289,7 +290,6 @@ function fillLinks(net: Network, sound: Link[], from: Int32Array, to: Int32Array
               : // A lag calendar that cannot be used is replaced like an activity's: by the project's.
                 (calendarIndex.get(choice.slice(9)) ?? projectCalendar);
     net.lagCalendar[at] = calendar;
-    net.sameCalendar[at] = net.calendar[p] === net.calendar[s] && (row.lag === 0 || calendar === net.calendar[s]) ? 1 : 0;
   }
   for (let l = 0; l < sound.length; l++) net.outLinks[nextOut[net.nodeOf[from[l]]]++] = place[l];
 }

@@ -182,7 +182,8 @@ export class CompiledCalendar {
 
   /** W(t): working minutes before instant t. */
   position(t: Instant): number {
-    const day = Math.floor(t / MINUTES_PER_DAY) - AXIS_FIRST_DAY;
+    // Rounding towards zero is as good as down here, since the axis begins after 1970; and it divides as integers.
+    const day = ((t / MINUTES_PER_DAY) | 0) - AXIS_FIRST_DAY;
     if (day < 0) return 0;
     if (day >= DAYS) return this.total;
     let k = this.dayFirst[day];
