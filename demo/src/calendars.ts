@@ -4,7 +4,7 @@ import type { Calendar, Exception, Interval } from '@yellowhammer/core/model/sch
 const h = (from: number, to: number): Interval => [Math.round(from * 60), Math.round(to * 60)];
 const five = (day: Interval[]): Interval[][] => [day, day, day, day, day, [], []];
 const holiday = (name: string, from: string, to = from, yearly = true): Exception => ({ name, from, to, yearly, work: [] });
-const blank = { basedOn: null, hoursPerDay: null, daysPerWeek: null };
+const blank = { basedOn: null, hoursPerDay: null, daysPerWeek: null, sharedId: null };
 
 export const winterStop = holiday('winter stop', '2025-11-16', '2026-02-28');
 

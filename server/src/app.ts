@@ -1,16 +1,20 @@
 /** HTTP: everything that crosses it is checked; no data of a caller ends in an exception. */
 import express, { type ErrorRequestHandler, type Express, type Request, type Response } from 'express';
 import { z } from 'zod';
-import { batchSchema, checkChanges } from '@yellowhammer/core/change/change';
+import { applyChanges, batchSchema, checkChanges } from '@yellowhammer/core/change/change';
 import { newProject } from '@yellowhammer/core/commands/project';
-import { ordered } from '@yellowhammer/core/model/document';
+import { importChoices, replaceByShared, sharedFrom } from '@yellowhammer/core/commands/shared';
+import { ordered, projectOf } from '@yellowhammer/core/model/document';
 import { writeDocument, writeProjectFile } from '@yellowhammer/core/model/file';
-import { type Problem, problem } from '@yellowhammer/core/model/problem';
+import { problem } from '@yellowhammer/core/model/problem';
 import { readProjectText } from '@yellowhammer/core/model/read-file';
 import { parseInstant } from '@yellowhammer/core/time/instant';
+import { author, notThere, refuse, zodProblems } from './http.ts';
 import { reportRoutes } from './report-routes.ts';
+import { holidayRoutes, sharedRoutes } from './shared-routes.ts';
+import type { Shared } from './shared.ts';
 import { Summaries } from './summaries.ts';
-import type { Author, Store } from './store.ts';
+import type { Store } from './store.ts';
 
 const LARGEST_FILE = 100 * 1024 * 1024;
 
@@ -26,17 +30,27 @@ const newProjectSchema = z.object({
   currency: z.string().max(10).optional(),
   /** A calendar from another project to start with. */
   calendarFrom: z.object({ projectId: z.string(), calendarId: z.string() }).optional(),
+  sharedCalendarId: z.string().max(100).optional(),
 });
 
-const author = (req: Request): Author => ({
-  who: decodeURIComponent(String(req.header('x-who') ?? 'Planner')).slice(0, 100) || 'Planner',
-  client: String(req.header('x-client') ?? 'unknown').slice(0, 100),
-});
+/** Choices for calendars that meet shared ones, by calendar id, as JSON in the address. */
+const choicesSchema = z
+  .string()
+  .max(100_000)
+  .transform((text, context): unknown => {
+    try {
+      return JSON.parse(text);
+    } catch {
+      context.addIssue({ code: 'custom', message: 'the choices are not readable as JSON' });
+      return z.NEVER;
+    }
+  })
+  .pipe(z.record(z.string(), z.enum(importChoices)))
+  .optional();
 
-const refuse = (res: Response, status: number, problems: Problem[]): void => void res.status(status).json({ problems });
-const notThere = (res: Response): void => refuse(res, 404, [problem('UNKNOWN_PROJECT', 'There is no such project. It may have been deleted.')]);
+const newId = (): string => crypto.randomUUID();
 
-export function createApp(store: Store): Express {
+export function createApp(store: Store, shared: Shared): Express {
   const app = express();
   const summaries = new Summaries(store);
   app.disable('x-powered-by');
@@ -49,17 +63,30 @@ export function createApp(store: Store): Express {
     const parsed = newProjectSchema.safeParse(req.body);
     if (!parsed.success) return refuse(res, 400, zodProblems(parsed.error));
     const { calendarFrom, ...args } = parsed.data;
-    const source = calendarFrom && store.document(calendarFrom.projectId)?.doc.calendars.get(calendarFrom.calendarId);
-    const calendar = source ? { ...source, basedOn: null, rank: 0 } : undefined;
-    const document = newProject({ ...args, ...(calendar ? { calendar } : {}) }, () => crypto.randomUUID());
+    const { sharedCalendarId, ...fields } = args;
+    const source = calendarFrom && store.document(calendarFrom.projectId)?.doc;
+    const calendar = source && sharedFrom(source, calendarFrom.calendarId, calendarFrom.calendarId);
+    const document = newProject({ ...fields, ...(calendar ? { calendar: { ...calendar, sharedId: null } } : {}) }, newId);
+    if (sharedCalendarId) {
+      const outcome = replaceByShared(document, shared.all(), sharedCalendarId, projectOf(document).calendarId, newId);
+      if (!outcome.ok) return refuse(res, 422, outcome.problems);
+      applyChanges(document, outcome.changes);
+    }
     res.status(201).json({ id: store.create({ document, copies: new Map() }, author(req), `New project ${args.name}`) });
   });
 
   app.post('/api/import', (req, res) => {
     const read = readProjectText(typeof req.body === 'string' ? req.body : '');
     if (!read.file) return refuse(res, 422, read.problems);
-    const name = read.file.document.project.get('project')?.name ?? '';
-    res.status(201).json({ id: store.create(read.file, author(req), `Import ${name}`), problems: read.problems });
+    const asked = choicesSchema.safeParse(req.query['choices']);
+    if (!asked.success) return refuse(res, 400, zodProblems(asked.error));
+    const choices = new Map(Object.entries(asked.data ?? {}));
+    const looking = req.query['look'] !== undefined;
+    const meetings = looking || asked.data === undefined ? shared.meet(read.file, choices) : [];
+    // Nothing is made before the person has chosen.
+    if (looking || meetings.length) return void res.json({ meetings, problems: read.problems });
+    const made = shared.import(read.file, choices, author(req));
+    res.status(201).json({ id: made.id, problems: [...read.problems, ...made.problems] });
   });
 
   app.get('/api/projects/:id', (req, res) => {
@@ -118,14 +145,13 @@ export function createApp(store: Store): Express {
   });
 
   reportRoutes(app, store);
+  sharedRoutes(app, shared);
+  holidayRoutes(app);
 
   app.use('/api', (_req, res) => refuse(res, 404, [problem('UNKNOWN_ADDRESS', 'There is nothing at this address.')]));
   app.use(onError);
   return app;
 }
-
-export const zodProblems = (e: z.ZodError): Problem[] =>
-  e.issues.slice(0, 20).map((i) => problem('WRONG_VALUE', `${i.path.join('.') || 'the request'}: ${i.message}`, { field: i.path.join('.') }));
 
 /** Server-sent events: every entry after the revision that the window knows. */
 function events(store: Store, req: Request<{ id: string }>, res: Response): void {

@@ -5,12 +5,14 @@ import { fileURLToPath } from 'node:url';
 import express from 'express';
 import { createApp } from './app.ts';
 import { openDatabase } from './database.ts';
+import { Shared } from './shared.ts';
 import { Store } from './store.ts';
 
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '../..');
 const port = Number(process.env['PORT'] ?? 4600);
-const store = new Store(openDatabase(process.env['YELLOWHAMMER_DATA'] ?? join(root, 'data/yellowhammer.db')));
-const app = createApp(store);
+const db = openDatabase(process.env['YELLOWHAMMER_DATA'] ?? join(root, 'data/yellowhammer.db'));
+const store = new Store(db);
+const app = createApp(store, new Shared(db, store));
 const dist = join(root, 'web/dist');
 if (existsSync(dist)) {
   app.use(express.static(dist, { index: false, maxAge: '1h' }));

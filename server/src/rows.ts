@@ -19,7 +19,7 @@ const tables: Record<TableName, { table: string; columns: Column[] }> = {
     table: 'project_settings',
     columns: [...plain('id', 'rank', 'code', 'name', 'plannedStart', 'dataDate', 'requiredFinish', 'calendarId'), ...json('options'), ...plain('baselineId', 'currency', 'notes')],
   },
-  calendars: { table: 'calendars', columns: [...plain('id', 'rank', 'name', 'basedOn'), ...json('week', 'exceptions'), ...plain('hoursPerDay', 'daysPerWeek')] },
+  calendars: { table: 'calendars', columns: [...plain('id', 'rank', 'name', 'basedOn'), ...json('week', 'exceptions'), ...plain('hoursPerDay', 'daysPerWeek', 'sharedId')] },
   wbs: { table: 'wbs', columns: plain('id', 'rank', 'parentId', 'name', 'notes') },
   activities: {
     table: 'activities',

@@ -83,6 +83,17 @@ export class Store {
     return loaded;
   }
 
+  /** Runs several writes as one: all of them, or none. */
+  together<T>(f: () => T): T {
+    try {
+      return this.db.transaction(f)();
+    } catch (e) {
+      // What was cached on the way is not what is on the disk.
+      this.cache.clear();
+      throw e;
+    }
+  }
+
   /** Makes a project of a file's content. */
   create(file: ProjectFile, author: Author, label: string): string {
     const id = randomUUID();
@@ -118,6 +129,46 @@ export class Store {
 
   /** Applies a batch made at a known revision: all of it in one transaction, or nothing. */
   apply(projectId: string, known: number, batch: Batch, author: Author): Applied {
+    return this.applyAll([{ projectId, known, batch }], author)[0];
+  }
+
+  /**
+   * Applies batches to several projects (one each) in one transaction, with what else is to be written: all or nothing.
+   * Where one is not applied, none is, and its own answer says why.
+   */
+  applyAll(list: readonly { projectId: string; known: number; batch: Batch }[], author: Author, also: () => void = () => undefined): Applied[] {
+    const answers = list.map(({ projectId, known, batch }) => this.objection(projectId, known, batch));
+    if (answers.some((a) => a && (a.kind !== 'applied' || list.length > 1))) return answers.map((a) => a ?? { kind: 'refused', problems: [] });
+    if (answers.length === 1 && answers[0]) return [answers[0]];
+    const at = new Date().toISOString();
+    const entries = list.map(({ known, batch }): LogEntry => ({ ...batch, revision: known + 1, who: author.who, client: author.client, at }));
+    let writing = 0;
+    try {
+      this.db.transaction(() => {
+        also();
+        for (writing = 0; writing < list.length; writing++) this.write(list[writing].projectId, entries[writing]);
+      })();
+    } catch (e) {
+      const code = (e as { code?: string }).code ?? '';
+      if (!code.startsWith('SQLITE_CONSTRAINT')) throw e;
+      // References are checked when the transaction ends: then the first batch that breaks one is named.
+      const problems = list.slice(writing < list.length ? writing : 0).map(({ projectId, batch }) => this.referenceProblem(projectId, batch.changes));
+      return list.map(() => ({ kind: 'refused', problems: problems.slice(0, 1) }));
+    }
+    return list.map(({ projectId, known }, i) => {
+      const entry = entries[i];
+      const cached = this.cache.get(projectId);
+      if (cached && cached.revision === known) {
+        applyChanges(cached.doc, entry.changes);
+        cached.revision = entry.revision;
+      }
+      for (const f of this.listeners.get(projectId) ?? []) f(entry);
+      return { kind: 'applied', entry, repeated: false };
+    });
+  }
+
+  /** Why a batch is not applied, or its earlier entry where it has been; undefined where it can be. */
+  private objection(projectId: string, known: number, batch: Batch): Applied | undefined {
     const head = this.head(projectId);
     if (!head || head.deletedAt !== null) return { kind: 'unknown' };
     const before = this.sql.byChange.get(projectId, batch.changeId) as RawEntry | undefined;
@@ -126,32 +177,17 @@ export class Store {
     const stale = this.staleRows(projectId, batch.changes);
     if (stale.length) return { kind: 'refused', problems: stale };
     const settings = batch.changes.find((c) => c.table === 'project' && c.after === null);
-    if (settings) return { kind: 'refused', problems: [problem('PROJECT_ROW', "The project's own row cannot be deleted.", { table: 'project' })] };
-    const revision = head.revision + 1;
-    const at = new Date().toISOString();
-    const entry: LogEntry = { ...batch, revision, who: author.who, client: author.client, at };
-    try {
-      this.db.transaction(() => {
-        this.keepCopies(projectId, revision, batch.changes);
-        for (const c of batch.changes) {
-          if (c.after) this.rows.put(projectId, c.table, c.after);
-          else this.rows.remove(projectId, c.table, c.id);
-        }
-        this.sql.log.run(projectId, revision, batch.changeId, batch.label, batch.kind, batch.target, author.who, author.client, at, JSON.stringify(batch.changes));
-        this.sql.advance.run(revision, at, author.who, projectId);
-      })();
-    } catch (e) {
-      const code = (e as { code?: string }).code ?? '';
-      if (!code.startsWith('SQLITE_CONSTRAINT')) throw e;
-      return { kind: 'refused', problems: [this.referenceProblem(projectId, batch.changes)] };
+    return settings && { kind: 'refused', problems: [problem('PROJECT_ROW', "The project's own row cannot be deleted.", { table: 'project' })] };
+  }
+
+  private write(projectId: string, e: LogEntry): void {
+    this.keepCopies(projectId, e.revision, e.changes);
+    for (const c of e.changes) {
+      if (c.after) this.rows.put(projectId, c.table, c.after);
+      else this.rows.remove(projectId, c.table, c.id);
     }
-    const cached = this.cache.get(projectId);
-    if (cached && cached.revision === head.revision) {
-      applyChanges(cached.doc, batch.changes);
-      cached.revision = revision;
-    }
-    for (const f of this.listeners.get(projectId) ?? []) f(entry);
-    return { kind: 'applied', entry, repeated: false };
+    this.sql.log.run(projectId, e.revision, e.changeId, e.label, e.kind, e.target, e.who, e.client, e.at, JSON.stringify(e.changes));
+    this.sql.advance.run(e.revision, e.at, e.who, projectId);
   }
 
   /** Rows that are no longer what the sender believed. */
@@ -251,5 +287,12 @@ const entryOf = (r: RawEntry): LogEntry => ({
   who: r.who,
   client: r.client,
   at: r.at,
-  changes: JSON.parse(r.changes) as Change[],
+  changes: (JSON.parse(r.changes) as Change[]).map(completed),
 });
+
+/** Rows of entries from before calendars could be shared lack the field that says so. */
+function completed(c: Change): Change {
+  if (c.table !== 'calendars') return c;
+  const row = <R extends Row>(r: R | null): R | null => (r && !('sharedId' in r) ? { ...(r as R), sharedId: null } : r);
+  return { ...c, before: row(c.before), after: row(c.after) };
+}

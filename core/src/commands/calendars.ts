@@ -22,6 +22,7 @@ export function addCalendar(doc: Document, args: { name: string; copyOf?: string
       hoursPerDay: null,
       daysPerWeek: null,
     }),
+    sharedId: null,
     id,
     rank: Math.max(-1, ...ranks) + 1,
     name,

@@ -20,6 +20,7 @@ export const standardCalendar = (id: string): Calendar => ({
   exceptions: [],
   hoursPerDay: null,
   daysPerWeek: null,
+  sharedId: null,
 });
 
 export interface NewProject {

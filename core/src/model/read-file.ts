@@ -91,7 +91,7 @@ const defaults: { [T in TableName]: Raw } = {
     currency: '',
     notes: '',
   },
-  calendars: { name: '', basedOn: null, week: null, exceptions: [], hoursPerDay: null, daysPerWeek: null },
+  calendars: { name: '', basedOn: null, week: null, exceptions: [], hoursPerDay: null, daysPerWeek: null, sharedId: null },
   wbs: { parentId: null, name: '', notes: '' },
   activities: activityDefaults,
   links: { type: 'FS', lag: 0, lagCalendar: null },

@@ -40,6 +40,8 @@ export const calendarSchema = z.object({
   exceptions: z.array(exceptionSchema).max(2000),
   hoursPerDay: z.number().gt(0).max(24).nullable(),
   daysPerWeek: z.number().gt(0).max(7).nullable(),
+  /** The shared calendar that this is the project's copy of; null: it belongs to the project alone. */
+  sharedId: id.nullable().default(null),
 });
 export type Calendar = z.infer<typeof calendarSchema>;
 

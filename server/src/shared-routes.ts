@@ -1,0 +1,81 @@
+/** Shared calendars and holidays over HTTP. */
+import Holidays from 'date-holidays';
+import type { Express, Request } from 'express';
+import { z } from 'zod';
+import { calendarSchema, type Exception } from '@yellowhammer/core/model/schema';
+import { problem } from '@yellowhammer/core/model/problem';
+import { author, refuse, zodProblems } from './http.ts';
+import type { Shared } from './shared.ts';
+
+const changeSchema = z.object({ revision: z.int().min(0), calendar: calendarSchema });
+
+export function sharedRoutes(app: Express, shared: Shared): void {
+  app.get('/api/shared-calendars', (_req, res) => void res.json(shared.list()));
+
+  app.post('/api/shared-calendars/effects', (req, res) => {
+    const parsed = z.object({ calendar: calendarSchema }).safeParse(req.body);
+    if (!parsed.success) return refuse(res, 400, zodProblems(parsed.error));
+    res.json({ effects: shared.effects([parsed.data.calendar]) });
+  });
+
+  app.put('/api/shared-calendars/:id', (req, res) => {
+    const parsed = changeSchema.safeParse(req.body);
+    if (!parsed.success) return refuse(res, 400, zodProblems(parsed.error));
+    const id = req.params.id;
+    const { problems } = shared.change({ ...parsed.data.calendar, id, sharedId: id }, parsed.data.revision, author(req));
+    if (problems.length) return refuse(res, 422, problems);
+    res.json({ ok: true });
+  });
+
+  app.delete('/api/shared-calendars/:id', (req, res) => {
+    const { problems } = shared.remove(req.params.id);
+    if (problems.length) return refuse(res, 422, problems);
+    res.json({ ok: true });
+  });
+
+  app.post('/api/projects/:id/calendars/:row/share', (req: Request<{ id: string; row: string }>, res) => {
+    const made = shared.share(req.params.id, req.params.row, author(req));
+    if (made.problems.length) return refuse(res, 422, made.problems);
+    res.status(201).json({ id: made.id });
+  });
+}
+
+const holidaySchema = z.object({
+  region: z.string().max(20).optional(),
+  /** Years parted by commas. */
+  years: z
+    .string()
+    .max(200)
+    .transform((s) => s.split(',').map(Number))
+    .pipe(z.array(z.int().min(1990).max(2199)).min(1).max(20)),
+});
+
+/** Holidays of countries and their regions, from the package that ships with the application. */
+export function holidayRoutes(app: Express): void {
+  const countries = new Holidays().getCountries('en');
+  app.get('/api/holidays', (_req, res) => void res.json({ countries }));
+  app.get('/api/holidays/:country/regions', (req, res) => {
+    if (!(req.params.country in countries)) return refuse(res, 404, [problem('UNKNOWN_COUNTRY', 'There are no holidays known for that country.')]);
+    res.json({ regions: new Holidays().getStates(req.params.country, 'en') ?? {} });
+  });
+  app.get('/api/holidays/:country', (req, res) => {
+    if (!(req.params.country in countries)) return refuse(res, 404, [problem('UNKNOWN_COUNTRY', 'There are no holidays known for that country.')]);
+    const parsed = holidaySchema.safeParse(req.query);
+    if (!parsed.success) return refuse(res, 400, zodProblems(parsed.error));
+    const { region, years } = parsed.data;
+    const known = region ? new Holidays(req.params.country, region) : new Holidays(req.params.country);
+    res.json({ holidays: years.flatMap((y) => holidaysOf(known, y)) });
+  });
+}
+
+/** Public and bank holidays of a year as exceptions without work, one a run of days. */
+function holidaysOf(known: Holidays, year: number): Exception[] {
+  return known.getHolidays(year, 'en').flatMap((h): Exception[] => {
+    if (h.type !== 'public' && h.type !== 'bank') return [];
+    // Wall-clock dates: `date` is the first day, start and end tell how long it lasts.
+    const from = h.date.slice(0, 10);
+    const days = Math.max(1, Math.round((h.end.getTime() - h.start.getTime()) / 86_400_000));
+    const to = new Date(Date.parse(`${from}T00:00:00Z`) + (days - 1) * 86_400_000).toISOString().slice(0, 10);
+    return [{ name: h.name, from, to, yearly: false, work: [] }];
+  });
+}
