@@ -12,6 +12,7 @@ export const calendars: Calendar[] = [
   {
     ...blank,
     id: 'mainland',
+    sharedId: 'mainland',
     rank: 0,
     name: 'Mainland week',
     week: five([h(8, 12), h(13, 17)]),
@@ -26,6 +27,7 @@ export const calendars: Calendar[] = [
   {
     ...blank,
     id: 'island',
+    sharedId: 'island',
     rank: 1,
     name: 'Island week',
     week: [...Array.from({ length: 6 }, () => [h(7, 12), h(12.5, 17.5)]), []],
@@ -38,6 +40,7 @@ export const calendars: Calendar[] = [
   {
     ...blank,
     id: 'boat',
+    sharedId: 'boat',
     rank: 2,
     name: 'Supply boat',
     week: [[], [h(9, 15)], [], [], [h(9, 15)], [], []],
@@ -53,5 +56,8 @@ export const calendars: Calendar[] = [
   },
   { ...blank, id: 'curing', rank: 4, name: 'Curing', week: Array.from({ length: 7 }, () => [h(0, 24)]), exceptions: [] },
 ];
+
+/** Those that all projects of the trust have in common. */
+export const sharedCalendars = calendars.filter((c) => c.sharedId !== null);
 
 export const letters = { M: 'mainland', I: 'island', B: 'boat', N: 'night', C: 'curing' };

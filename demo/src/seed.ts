@@ -2,13 +2,19 @@
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { openDatabase } from '@yellowhammer/server/database';
+import { Shared } from '@yellowhammer/server/shared';
 import { Store } from '@yellowhammer/server/store';
+import { sharedCalendars } from './calendars.ts';
 import { sky, slip, trail } from './scenario.ts';
 
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '../..');
-const store = new Store(openDatabase(process.env['YELLOWHAMMER_DATA'] ?? join(root, 'data/yellowhammer.db')));
+const db = openDatabase(process.env['YELLOWHAMMER_DATA'] ?? join(root, 'data/yellowhammer.db'));
+const store = new Store(db);
+const author = { who: 'Mara Quill', client: 'demo' };
 if (store.heads().length > 0 && !process.argv.includes('--again')) console.log('There are projects already; no demo data was added.');
 else {
-  for (const make of [sky, slip, trail]) store.create(make(), { who: 'Mara Quill', client: 'demo' }, 'Demo data');
+  const shared = new Shared(db, store);
+  if (shared.all().size === 0) shared.add(sharedCalendars, author);
+  for (const make of [sky, slip, trail]) store.create(make(), author, 'Demo data');
   console.log('Made the demo projects SKY, SLIP and TRAIL.');
 }

@@ -9,42 +9,11 @@ import { type Problem, problem } from '@yellowhammer/core/model/problem';
 import type { Calendar } from '@yellowhammer/core/model/schema';
 import { compileCalendar, resolveCalendar } from '@yellowhammer/core/schedule/calendars';
 import { schedule } from '@yellowhammer/core/schedule/schedule';
-import { type DayDifference, differingDays } from '@yellowhammer/core/time/calendar-days';
+import { differingDays } from '@yellowhammer/core/time/calendar-days';
 import { formatInstant, type Instant } from '@yellowhammer/core/time/instant';
+import type { MeetingView, ProjectEffect, SharedEntry } from '@yellowhammer/core/commands/shared-views';
 import type { Db } from './database.ts';
 import type { Author, ProjectHead, Store } from './store.ts';
-
-export interface SharedEntry {
-  calendar: Calendar;
-  revision: number;
-  changedAt: string;
-  changedBy: string;
-  usedBy: { projectId: string; code: string; name: string; state: 'active' | 'archived'; same: boolean }[];
-}
-
-export interface ProjectEffect {
-  projectId: string;
-  code: string;
-  name: string;
-  /** Finish before and after, `YYYY-MM-DDTHH:MM`. */
-  before: string;
-  after: string;
-  finishDays: number;
-  moved: number;
-}
-
-export interface MeetingView {
-  calendarId: string;
-  name: string;
-  ours: string;
-  theirs: string;
-  days: (Omit<DayDifference, 'day'> & { day: number })[];
-  more: number;
-  /** Project finish under each choice, the others being as chosen so far. */
-  finish: Record<ImportChoice, string | null>;
-  /** What taking theirs would do to the projects here that use the shared calendar. */
-  others: ProjectEffect[];
-}
 
 const MOST_DAYS = 400;
 

@@ -26,3 +26,17 @@ export function parseHours(text: string): Interval[] | undefined {
 export function formatHours(work: readonly Interval[]): string {
   return work.map(([a, b]) => `${formatMinute(a)}-${formatMinute(b > 1440 ? b - 1440 : b)}`).join(', ');
 }
+
+/**
+ * Hours of a day with a stretch painted on or off, in minutes of the day. Work begins on its own day, so nothing is
+ * painted that would begin after midnight; a stretch that begins before it may run on into the next day.
+ */
+export function paintHours(work: readonly Interval[], from: number, to: number, on: boolean): Interval[] {
+  const [a, b] = from <= to ? [from, to] : [to, from];
+  if (on) return mergeIntervals([...work, [Math.min(a, 1439), Math.min(b, a + 1440)] as Interval].filter(([x]) => x < 1440 && x >= 0));
+  const rest = work.flatMap(([x, y]): Interval[] => [
+    [x, Math.min(y, a)],
+    [Math.max(x, b), y],
+  ]);
+  return mergeIntervals(rest.filter(([x, y]) => y > x && x < 1440));
+}

@@ -10,7 +10,7 @@ import { compileCalendar, resolveCalendar } from '../schedule/calendars.ts';
 import type { CalendarDefinition } from '../time/calendar.ts';
 import { differingDays } from '../time/calendar-days.ts';
 import { dayOf } from '../time/instant.ts';
-import { count, done, type NewId, type Outcome, refused } from './result.ts';
+import { done, type NewId, type Outcome, refused } from './result.ts';
 
 export type SharedCalendars = ReadonlyMap<string, Calendar>;
 
@@ -174,13 +174,15 @@ export function meetings(doc: Document, shared: SharedCalendars): Meeting[] {
 export function chooseCalendars(doc: Document, shared: SharedCalendars, choices: ReadonlyMap<string, ImportChoice>, newId: NewId): Outcome {
   const draft = new Draft(doc);
   const met = new Map(meetings(doc, shared).map((m) => [m.calendarId, m]));
+  const said: string[] = [];
   for (const c of doc.calendars.values()) {
     const m = met.get(c.id);
     if (!m) continue;
     const choice = choices.get(c.id) ?? 'both';
+    said.push(choice === 'ours' ? `our ${c.name} kept` : choice === 'theirs' ? `their ${c.name} taken` : `both ${c.name} kept`);
     if (choice === 'ours') put(draft, shared, m.sharedId, newId, c.id);
     else if (choice === 'theirs') draft.patch('calendars', c.id, { sharedId: m.sharedId, name: shared.get(m.sharedId)?.name ?? c.name });
     else draft.patch('calendars', c.id, { sharedId: null, name: freeCalendarName([...doc.calendars.values(), ...shared.values()], `${c.name} (${projectOf(doc).code})`) });
   }
-  return done(`Choose calendars at import: ${count(met.size, 'calendar')}`, draft.changes);
+  return done(`At import: ${said.join(', ')}`.slice(0, 300), draft.changes);
 }

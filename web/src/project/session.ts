@@ -338,7 +338,8 @@ export class ProjectSession {
           this.lists = { ids: ids ?? this.lists.ids, linkIds: linkIds ?? this.lists.linkIds };
         }
         const view = result.view && { ...result.view, ...this.lists };
-        this.noteMoves(view);
+        if (this.view) this.noteMoves(this.view, view);
+        else if (view) void this.recallMoves(view);
         this.view = view;
         this.problems = result.problems;
         this.milliseconds = result.milliseconds;
@@ -350,8 +351,19 @@ export class ProjectSession {
     })();
   }
 
-  private noteMoves(next: ScheduleView | null): void {
-    const last = this.view;
+  /** After opening: what the last change of this window moved, so that a reload or an import does not hide it. */
+  private async recallMoves(now: ScheduleView): Promise<void> {
+    const last = this.undoStack[this.undoStack.length - 1];
+    const back = last && invertChanges(last.changes);
+    if (!last || !back || clashes(this.doc, back).length > 0) return;
+    const { view } = await this.worker.preview(back);
+    if (this.closed || this.view !== now || this.moved) return;
+    this.lastLabel = last.label;
+    this.lastChangeId = last.changeId;
+    this.noteMoves(view, now);
+  }
+
+  private noteMoves(last: ScheduleView | null, next: ScheduleView | null): void {
     if (!last || !next) return;
     const d = differencesOf(this.doc, last, next);
     if (d.moved.length === 0 && d.finishDays === 0) return;

@@ -7,11 +7,14 @@ import { Link, useNavigate } from 'react-router';
 import { parseTypedDate } from '@yellowhammer/core/time/typed-date';
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import type { Problem } from '@yellowhammer/core/model/problem';
+import type { Calendar } from '@yellowhammer/core/model/schema';
 import type { Summary } from '@yellowhammer/core/rollup/summary';
 import { downloadCsv } from '../app/csv';
 import { Person } from '../app/Header';
 import { finishText, longDate, signedDays } from '../app/format';
+import type { MeetingView, SharedEntry } from '@yellowhammer/core/commands/shared-views';
 import { call } from '../project/api';
+import { type Arrival, ImportDialog } from './ImportDialog';
 
 /** A project as the server lists it: its head, and its figures as the core computes them. */
 interface Entry extends Summary {
@@ -64,6 +67,7 @@ export function ProjectsPage() {
   const [list, setList] = useState<Entry[] | null>(null);
   const [making, setMaking] = useState(false);
   const [away, setAway] = useState(false);
+  const [meeting, setMeeting] = useState<Arrival | null>(null);
   const file = useRef<HTMLInputElement>(null);
   const load = useCallback(async () => {
     const reply = await call<Entry[]>('GET', '/projects');
@@ -76,8 +80,10 @@ export function ProjectsPage() {
     return () => clearInterval(timer);
   }, [load]);
   const importFile = async (f: File): Promise<void> => {
-    const reply = await call<{ id: string; problems: Problem[] }>('POST', '/import', await f.text(), true);
+    const text = await f.text();
+    const reply = await call<{ id?: string; meetings?: MeetingView[]; problems: Problem[] }>('POST', '/import', text, true);
     if (!reply.ok) tell(`${f.name} was not imported`, reply.problems);
+    else if (reply.value.meetings) return setMeeting({ name: f.name, text, meetings: reply.value.meetings });
     else if (reply.value.problems.length) tell(`${f.name} was imported; ${reply.value.problems.length} things were set aside`, reply.value.problems);
     await load();
   };
@@ -163,6 +169,16 @@ export function ProjectsPage() {
             </table>
           </section>
         ),
+      )}
+      {meeting && (
+        <ImportDialog
+          arrival={meeting}
+          onClose={(problems) => {
+            setMeeting(null);
+            if (problems.length) tell(`${meeting.name} was imported; ${problems.length} things were set aside`, problems);
+            void load();
+          }}
+        />
       )}
       <NewProject opened={making} onClose={() => setMaking(false)} known={list ?? []} />
     </div>
@@ -283,9 +299,12 @@ function NewProject({ opened, onClose, known }: { opened: boolean; onClose: () =
     if (!opened) return;
     void (async () => {
       const all: { value: string; label: string }[] = [];
+      const shared = await call<SharedEntry[]>('GET', '/shared-calendars');
+      if (shared.ok) for (const { calendar } of shared.value) all.push({ value: `shared ${calendar.id}`, label: `${calendar.name} (shared)` });
       for (const e of known.filter((x) => !x.deletedAt && x.activities < 3000).slice(0, 12)) {
-        const reply = await call<{ document: { calendars: { id: string; name: string }[] } }>('GET', `/projects/${e.id}`);
-        if (reply.ok) for (const c of reply.value.document.calendars) all.push({ value: `${e.id} ${c.id}`, label: `${c.name} (from ${e.code})` });
+        const reply = await call<{ document: { calendars: Calendar[] } }>('GET', `/projects/${e.id}`);
+        if (reply.ok)
+          for (const c of reply.value.document.calendars.filter((x) => x.sharedId === null)) all.push({ value: `${e.id} ${c.id}`, label: `${c.name} (from ${e.code})` });
       }
       setCalendars(all);
     })();
@@ -300,7 +319,8 @@ function NewProject({ opened, onClose, known }: { opened: boolean; onClose: () =
     if (f === undefined) wrong['finish'] = `${finish} cannot be read. Type it as 30 sep 2027.`;
     setErrors(wrong);
     if (Object.keys(wrong).length || !s) return;
-    const [projectId, calendarId] = from.split(' ');
+    const [projectId] = from.split(' ', 1);
+    const calendarId = from.slice(projectId.length + 1);
     const short = (
       code.trim() ||
       name
@@ -316,7 +336,7 @@ function NewProject({ opened, onClose, known }: { opened: boolean; onClose: () =
       code: short,
       plannedStart: s.length > 10 ? s : `${s}T00:00`,
       requiredFinish: f ? (f.length > 10 ? f : `${f}T24:00`) : null,
-      ...(from === standard ? {} : { calendarFrom: { projectId, calendarId } }),
+      ...(from === standard ? {} : projectId === 'shared' ? { sharedCalendarId: calendarId } : { calendarFrom: { projectId, calendarId } }),
     });
     if (!reply.ok) return setErrors({ name: reply.problems.map((p) => p.message).join(' ') });
     void navigate(`/p/${reply.value.id}/plan`);
