@@ -56,11 +56,48 @@ test.each([
 
 test.each([
   // Friday 1 and Saturday 2 January 2027, Monday 4.
-  ['none', '', [['2027-01-01', '2027-01-02', ''], ['2027-01-04', '2027-01-04', '']]],
-  ['morning', '', [['2027-01-01', '2027-01-02', '08:00-12:00'], ['2027-01-04', '2027-01-04', '08:00-12:00']]],
-  ['hours', '9-11', [['2027-01-01', '2027-01-02', '09:00-11:00'], ['2027-01-04', '2027-01-04', '09:00-11:00']]],
-  ['extra', '17-19', [['2027-01-01', '2027-01-01', '08:00-12:00, 13:00-19:00'], ['2027-01-02', '2027-01-02', '17:00-19:00'], ['2027-01-04', '2027-01-04', '08:00-12:00, 13:00-19:00']]],
-  ['plain', '', [['2027-01-01', '2027-01-01', '08:00-12:00, 13:00-17:00'], ['2027-01-02', '2027-01-02', ''], ['2027-01-04', '2027-01-04', '08:00-12:00, 13:00-17:00']]],
+  [
+    'none',
+    '',
+    [
+      ['2027-01-01', '2027-01-02', ''],
+      ['2027-01-04', '2027-01-04', ''],
+    ],
+  ],
+  [
+    'morning',
+    '',
+    [
+      ['2027-01-01', '2027-01-02', '08:00-12:00'],
+      ['2027-01-04', '2027-01-04', '08:00-12:00'],
+    ],
+  ],
+  [
+    'hours',
+    '9-11',
+    [
+      ['2027-01-01', '2027-01-02', '09:00-11:00'],
+      ['2027-01-04', '2027-01-04', '09:00-11:00'],
+    ],
+  ],
+  [
+    'extra',
+    '17-19',
+    [
+      ['2027-01-01', '2027-01-01', '08:00-12:00, 13:00-19:00'],
+      ['2027-01-02', '2027-01-02', '17:00-19:00'],
+      ['2027-01-04', '2027-01-04', '08:00-12:00, 13:00-19:00'],
+    ],
+  ],
+  [
+    'plain',
+    '',
+    [
+      ['2027-01-01', '2027-01-01', '08:00-12:00, 13:00-17:00'],
+      ['2027-01-02', '2027-01-02', ''],
+      ['2027-01-04', '2027-01-04', '08:00-12:00, 13:00-17:00'],
+    ],
+  ],
 ] as const)('picked days with %s %s', (kind, text, expected) => {
   const days = ['2027-01-04', '2027-01-01', '2027-01-02'].map(day);
   const made = exceptionsFor(plain, { days, kind, hours: hours(text), name: 'x', yearly: false });
@@ -68,7 +105,9 @@ test.each([
 });
 test('the second half of a night begins on the next day: that is said, not dropped', () => {
   const nights = { ...plain, week: plain.week.map(() => hours('20-4')) };
-  expect(exceptionsFor(nights, { days: [day('2027-01-01')], kind: 'afternoon', hours: [], name: '', yearly: false })).toEqual({ error: expect.stringContaining('after midnight') as string });
+  expect(exceptionsFor(nights, { days: [day('2027-01-01')], kind: 'afternoon', hours: [], name: '', yearly: false })).toEqual({
+    error: expect.stringContaining('after midnight') as string,
+  });
 });
 
 const interval = fc.tuple(fc.integer({ min: 0, max: 1439 }), fc.integer({ min: 1, max: 1440 })).map(([a, n]): Interval => [a, Math.min(a + n, a + 1440)]);
@@ -79,14 +118,16 @@ test('painting: every minute is worked as the last stroke over it says', () => {
       const slow = new Set<number>();
       for (const [[a, b], on] of strokes) {
         work = paintHours(work, a, b, on);
-        for (let m = a; m < b; m++) if (on) slow.add(m);
-        else slow.delete(m);
+        for (let m = a; m < b; m++)
+          if (on) slow.add(m);
+          else slow.delete(m);
         // Where work is cut at midnight, what is left behind it begins on the next day and goes.
         if (!slow.has(1439)) for (let m = 1440; m < 2880; m++) slow.delete(m);
-        else for (let m = 1440, gap = false; m < 2880; m++) {
-          gap ||= !slow.has(m);
-          if (gap) slow.delete(m);
-        }
+        else
+          for (let m = 1440, gap = false; m < 2880; m++) {
+            gap ||= !slow.has(m);
+            if (gap) slow.delete(m);
+          }
       }
       const worked = new Set<number>();
       for (const [a, b] of work) for (let m = a; m < b; m++) worked.add(m);

@@ -39,4 +39,3 @@ export interface MeetingView {
   /** What taking theirs would do to the projects here that use the shared calendar. */
   others: ProjectEffect[];
 }
-

@@ -47,6 +47,8 @@ export interface PlanUi {
   /** Filter of the plan: everything, critical, or a trace from an activity. */
   trace: { id: string; mode: 'driving' | 'all'; steps: number } | null;
   onlyCritical: boolean;
+  /** A calendar picked to be stamped on rows; null in it: the project's. */
+  stamp: { calendarId: string | null } | null;
   clock: boolean;
 }
 
@@ -83,12 +85,13 @@ const initial: PlanUi = {
   showFloat: true,
   trace: null,
   onlyCritical: false,
+  stamp: null,
   clock: false,
 };
 
 function remembered(): PlanUi {
   try {
-    return { ...initial, ...(JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<PlanUi>), selected: [], active: null, trace: null, onlyCritical: false };
+    return { ...initial, ...(JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<PlanUi>), selected: [], active: null, trace: null, onlyCritical: false, stamp: null };
   } catch {
     return initial;
   }
@@ -108,7 +111,7 @@ const plan = createSlice({
       state.collapsed = was ? rest : { ...rest, [payload]: true };
     },
     /** Another project: nothing of the last one stays selected. */
-    reset: (state) => ({ ...state, selected: [], active: null, collapsed: {}, from: null, trace: null, onlyCritical: false }),
+    reset: (state) => ({ ...state, selected: [], active: null, collapsed: {}, from: null, trace: null, onlyCritical: false, stamp: null }),
   },
 });
 

@@ -9,11 +9,12 @@ import {
   IconPlayerPlay,
   IconPlus,
   IconRouteAltLeft,
+  IconRubberStamp,
   IconTableExport,
   IconZoomScan,
 } from '@tabler/icons-react';
 import { type ReactNode, useEffect, useState } from 'react';
-import { labelOf } from '@yellowhammer/core/model/document';
+import { labelOf, ordered } from '@yellowhammer/core/model/document';
 import { type ColumnKey, defaultColumns, planActions, useAppDispatch, usePlan } from '../app/store';
 import { useSession, useTopic } from '../project/hooks';
 import { columns } from './columns';
@@ -26,6 +27,8 @@ interface Props {
   onHelp: () => void;
   onAdd: (makes: 'activity' | 'wbs') => void;
   onCsv: () => void;
+  /** What stamping here would do. */
+  stampWords: string;
 }
 
 const icon = { size: 16, stroke: 1.6 } as const;
@@ -41,7 +44,7 @@ function Tool({ label, onClick, children }: { label: string; onClick: () => void
 }
 
 /** The strip below: adding, what is shown, problems, and the state of computing and saving. */
-export function Dock({ rows, onFit, onZoom, onGo, onHelp, onAdd, onCsv }: Props) {
+export function Dock({ rows, onFit, onZoom, onGo, onHelp, onAdd, onCsv, stampWords }: Props) {
   const ui = usePlan();
   const dispatch = useAppDispatch();
   const set = (s: Parameters<typeof planActions.set>[0]): void => void dispatch(planActions.set(s));
@@ -49,12 +52,16 @@ export function Dock({ rows, onFit, onZoom, onGo, onHelp, onAdd, onCsv }: Props)
   const trace = ui.trace ? session.doc.activities.get(ui.trace.id) : undefined;
   return (
     <footer className="dock">
-      <button type="button" className="chip" onClick={() => onAdd('activity')}>
-        Add activity
-      </button>
-      <button type="button" className="chip" onClick={() => onAdd('wbs')}>
-        Add WBS node
-      </button>
+      {!ui.stamp && (
+        <>
+          <button type="button" className="chip" onClick={() => onAdd('activity')}>
+            Add activity
+          </button>
+          <button type="button" className="chip" onClick={() => onAdd('wbs')}>
+            Add WBS node
+          </button>
+        </>
+      )}
       <Menu closeOnItemClick={false} position="top-start">
         <Menu.Target>
           <button type="button" className="chip">
@@ -75,6 +82,13 @@ export function Dock({ rows, onFit, onZoom, onGo, onHelp, onAdd, onCsv }: Props)
         </Menu.Dropdown>
       </Menu>
       <ColumnMenu />
+      {ui.stamp ? (
+        <StampBox words={stampWords} />
+      ) : (
+        <button type="button" className="chip" onClick={() => set({ stamp: { calendarId: null } })} title="Pick a calendar, then click or sweep over rows (S)">
+          Stamp
+        </button>
+      )}
       {trace && ui.trace && (
         <span className="trace-box">
           <IconRouteAltLeft {...icon} /> Trace of {labelOf(trace)}:
@@ -129,6 +143,32 @@ export function Dock({ rows, onFit, onZoom, onGo, onHelp, onAdd, onCsv }: Props)
         </Tool>
       </span>
     </footer>
+  );
+}
+
+/** The value that is stamped, and what it would do to the row under the pointer. */
+function StampBox({ words }: { words: string }) {
+  const ui = usePlan();
+  const dispatch = useAppDispatch();
+  const session = useSession();
+  return (
+    <span className="trace-box">
+      <IconRubberStamp {...icon} /> Stamp
+      <select aria-label="Calendar to stamp" value={ui.stamp?.calendarId ?? ''} onChange={(e) => dispatch(planActions.set({ stamp: { calendarId: e.target.value || null } }))}>
+        <option value="">the project’s calendar</option>
+        {ordered(session.doc, 'calendars').map((c) => (
+          <option key={c.id} value={c.id}>
+            {c.name}
+          </option>
+        ))}
+      </select>
+      <span className="muted stamp-words" role="status">
+        {words || 'click or sweep over rows or bars'}
+      </span>
+      <button type="button" className="link-button" onClick={() => dispatch(planActions.set({ stamp: null }))}>
+        Done
+      </button>
+    </span>
   );
 }
 

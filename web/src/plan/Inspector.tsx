@@ -6,6 +6,7 @@ import { labelOf, ordered } from '@yellowhammer/core/model/document';
 import { type Activity, type ActivityType, activityTypes } from '@yellowhammer/core/model/schema';
 import { NONE } from '@yellowhammer/core/schedule/network';
 import { CommitField } from '../app/CommitField';
+import { usePreview } from '../app/Preview';
 import { durationText, finishText, floatText, money, startText } from '../app/format';
 import { usePlan } from '../app/store';
 import { newId, useDoc, useSession, useView } from '../project/hooks';
@@ -168,6 +169,7 @@ function Details({ activities }: { activities: Activity[] }) {
   const session = useSession();
   const { doc } = useDoc();
   const ids = activities.map((a) => a.id);
+  const preview = usePreview();
   const field = (column: Exclude<EditableColumn, 'predecessors' | 'successors'>, label: string, placeholder = ''): ReactNode => (
     <CommitField
       key={`${ids.join()} ${column}`}
@@ -198,6 +200,7 @@ function Details({ activities }: { activities: Activity[] }) {
   const type = shared(activities.map((a) => a.type));
   return (
     <div className="detail-grid">
+      {preview.element}
       <Select
         label="Type"
         size="xs"
@@ -222,7 +225,8 @@ function Details({ activities }: { activities: Activity[] }) {
         placeholder={calendar === null ? 'mixed' : undefined}
         value={calendar}
         data={[{ value: '', label: "the project's" }, ...ordered(doc, 'calendars').map((c) => ({ value: c.id, label: c.name }))]}
-        onChange={(v) => session.run(setActivities(doc, ids, { calendarId: v || null }))}
+        // Where dates move, before and after are shown first.
+        onChange={(v) => preview.ask(setActivities(doc, ids, { calendarId: v || null }), true)}
       />
       {field('constraint', 'Constraint', 'start not before 12 mar')}
       {field('deadline', 'Deadline', '12 mar 2027')}

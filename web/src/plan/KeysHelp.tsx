@@ -28,6 +28,8 @@ const groups: [string, [string, string][]][] = [
     [
       ['L', 'link the selected, in the order of selecting'],
       ['W, then Enter', 'why this date? and back along what governs it'],
+      ['S', 'stamp: pick a calendar, then click or sweep over rows or bars, or press Space'],
+      ['Click on a start or finish', 'why this date?'],
       ['T', 'trace the selected activity; again to show all'],
       ['0, +, -', 'fit, zoom in, zoom out'],
       ['Ctrl+K', 'find or do anything'],

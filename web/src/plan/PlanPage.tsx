@@ -14,7 +14,7 @@ import { downloadCsv } from '../app/csv';
 import { longDate } from '../app/format';
 import { type ColumnKey, planActions, useAppDispatch, usePlan } from '../app/store';
 import { newId, useDoc, useSession, useTopic, useView } from '../project/hooks';
-import { type CellContext, columns, editText, isEditable, showText } from './columns';
+import { type CellContext, columns, editText, isComputedDate, isEditable, showText } from './columns';
 import { Dock } from './Dock';
 import { Inspector } from './Inspector';
 import { PlanBody } from './PlanBody';
@@ -26,7 +26,8 @@ import type { Scale } from './scale';
 import { beginEditing, type Editing, type RowHandlers, widthOf } from './SheetRow';
 import { Ruler, TimelineGround } from './Timeline';
 import { useDrag } from './useDrag';
-import { usePlanKeys } from './usePlanKeys';
+import { showWhy, usePlanKeys } from './usePlanKeys';
+import { useStamp } from './useStamp';
 
 /** Sheet and timeline on one scroll, the path ribbon over them, the inspector beside, the dock below. */
 export function PlanPage() {
@@ -189,6 +190,11 @@ export function PlanPage() {
     (row: string, column: ColumnKey, mode: 'one' | 'range' | 'add') => {
       const s = state.current;
       if (row === 'draft') return;
+      // A click on a computed date asks for its reason.
+      if (mode === 'one' && isComputedDate(column)) {
+        dispatch(planActions.set({ inspector: true }));
+        showWhy();
+      }
       let ids = [row];
       if (mode === 'add') ids = s.selected.includes(row) ? s.selected.filter((x) => x !== row) : [...s.selected, row];
       if (mode === 'range' && s.active) {
@@ -230,7 +236,22 @@ export function PlanPage() {
     [ui.from, ui.pixelsPerDay, timelineWidth, dispatch],
   );
 
-  const keys = usePlanKeys({ session, rows, place, context, reveal, startDraft, startEdit, zoom, fit, go, onHelp: () => setHelp(true), editing: editing !== null });
+  const stamping = useStamp({ session, rows, rowHeight, body });
+  const keys = usePlanKeys({
+    session,
+    rows,
+    place,
+    context,
+    reveal,
+    startDraft,
+    startEdit,
+    zoom,
+    fit,
+    go,
+    onHelp: () => setHelp(true),
+    stampSelected: stamping.stampSelected,
+    editing: editing !== null,
+  });
   const drag = useDrag({
     session,
     rows,
@@ -306,7 +327,7 @@ export function PlanPage() {
         <div className="plan-ground" style={{ left: sheetWidth, width: timelineWidth }}>
           <TimelineGround doc={doc} scale={scale} calendarId={one?.calendarId ?? null} version={version} />
         </div>
-        <div className="plan-scroll" ref={scroller}>
+        <div className={`plan-scroll${ui.stamp ? ' stamping' : ''}`} ref={scroller} {...stamping.capture}>
           <PlanBody
             scroller={scroller}
             body={body}
@@ -350,7 +371,16 @@ export function PlanPage() {
         </div>
       </div>
       {ui.inspector && <Inspector links={links} onGo={go} />}
-      <Dock rows={rows.length} onFit={fit} onZoom={zoom} onGo={go} onHelp={() => setHelp(true)} onAdd={(makes) => startDraft(keys.below(), makes)} onCsv={csv} />
+      <Dock
+        rows={rows.length}
+        onFit={fit}
+        onZoom={zoom}
+        onGo={go}
+        onHelp={() => setHelp(true)}
+        onAdd={(makes) => startDraft(keys.below(), makes)}
+        onCsv={csv}
+        stampWords={stamping.words}
+      />
       <KeysHelp opened={help} onClose={() => setHelp(false)} />
       <datalist id="calendar-names">
         {[...doc.calendars.values()].map((c) => (

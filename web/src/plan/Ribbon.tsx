@@ -219,7 +219,7 @@ function LastMove({ onGo }: { onGo: (id: string) => void }) {
         <Popover.Target>
           <button type="button" className="plain-button moved-button">
             <span className="muted moved-label">{moved.label}</span>
-            <b className="critical-text">
+            <b className={moved.rows.some((r) => r.to > r.from) ? 'critical-text' : ''}>
               {moved.rows.length} moved{moved.finishDays !== 0 ? `, finish ${signedDays(moved.finishDays)}` : ', finish holds'}
             </b>
           </button>

@@ -2,7 +2,7 @@ import { placeOf } from '@yellowhammer/core/schedule/view';
 import { IconChevronDown, IconChevronRight } from '@tabler/icons-react';
 import { memo, useEffect, useRef } from 'react';
 import type { ColumnKey } from '../app/store';
-import { type CellContext, columns, showText } from './columns';
+import { type CellContext, columns, isComputedDate, showText } from './columns';
 import type { PlanRow } from './rows';
 
 export interface Editing {
@@ -81,7 +81,7 @@ export const SheetRow = memo(
                 role="gridcell"
                 id={`cell-${row.id}-${key}`}
                 data-column={key}
-                className={`cell${column.right ? ' right' : ''}${p.activeColumn === key ? ' active' : ''}${key === 'name' ? ' name' : ''}${tone}`}
+                className={`cell${column.right ? ' right' : ''}${p.activeColumn === key ? ' active' : ''}${key === 'name' ? ' name' : ''}${isComputedDate(key) && !wbs ? ' computed-date' : ''}${tone}`}
                 style={{ width: widthOf(key, p.widths), ...(key === 'name' ? { paddingLeft: 10 + row.depth * 14 } : {}) }}
                 title={text.length > 8 ? text : undefined}
                 onMouseDown={(e) => {

@@ -15,15 +15,17 @@ export function Why({ a, onGo: goTo }: { a: Activity; onGo: (id: string) => void
   const [more, setMore] = useState(false);
   // Following a bound keeps the focus on the chain, so that Enter after Enter walks back to the project start.
   const list = useRef<HTMLOListElement>(null);
-  const following = useRef(false);
-  const onGo = (id: string): void => {
-    following.current = true;
+  const ahead = useRef<HTMLUListElement>(null);
+  const following = useRef<'back' | 'ahead' | null>(null);
+  const onGo = (id: string, way: 'back' | 'ahead' = 'back'): void => {
+    following.current = way;
     goTo(id);
   };
   useEffect(() => {
     if (!following.current || why?.id !== a.id) return;
-    following.current = false;
-    list.current?.querySelector<HTMLElement>('.link-button')?.focus();
+    const way = following.current === 'ahead' ? ahead : list;
+    following.current = null;
+    way.current?.querySelector<HTMLElement>('.link-button')?.focus();
   }, [why, a.id]);
   useEffect(() => {
     let gone = false;
@@ -41,7 +43,7 @@ export function Why({ a, onGo: goTo }: { a: Activity; onGo: (id: string) => void
   const holds = why.holds.slice(0, more ? 200 : 5);
   return (
     <Section title={`Why ${finishText(parseInstant(why.finish) as number)}?`}>
-      <ol className="stations" id="why" ref={list}>
+      <ol className="stations" id="why" ref={list} onKeyDown={arrows}>
         {governing.map((b, n) => (
           <Station key={`g${n}`} bound={b} governs perDay={perDay} onGo={onGo} />
         ))}
@@ -68,10 +70,10 @@ export function Why({ a, onGo: goTo }: { a: Activity; onGo: (id: string) => void
       {why.holds.length > 0 && (
         <>
           <h4>What it holds up</h4>
-          <ul className="plain-list">
+          <ul className="plain-list" ref={ahead} onKeyDown={arrows}>
             {holds.map((h) => (
               <li key={`${h.activityId} ${h.linkId ?? 'carried'}`}>
-                <button type="button" className="link-button" onClick={() => onGo(h.activityId)}>
+                <button type="button" className="link-button" onClick={() => onGo(h.activityId, 'ahead')}>
                   {h.text}
                 </button>{' '}
                 <span className={h.driving ? 'critical-text' : 'muted'}>
@@ -89,6 +91,17 @@ export function Why({ a, onGo: goTo }: { a: Activity; onGo: (id: string) => void
       )}
     </Section>
   );
+}
+
+/** Up and down between what can be followed; Enter follows it. */
+function arrows(e: React.KeyboardEvent): void {
+  if (e.key !== 'ArrowUp' && e.key !== 'ArrowDown') return;
+  const box = (e.currentTarget as HTMLElement).closest('section, .section') ?? e.currentTarget;
+  const all = [...box.querySelectorAll<HTMLElement>('.stations .link-button, .plain-list .link-button')];
+  const next = all[all.indexOf(document.activeElement as HTMLElement) + (e.key === 'ArrowUp' ? -1 : 1)];
+  if (!next) return;
+  e.preventDefault();
+  next.focus();
 }
 
 function Station({ bound: b, governs, perDay, onGo }: { bound: Bound; governs: boolean; perDay: number; onGo: (id: string) => void }) {

@@ -153,3 +153,6 @@ function wbsText(id: string, code: string, name: string, key: ColumnKey, c: Cell
       return '';
   }
 }
+
+/** Columns of dates that the computation gives: a click on one shows why. */
+export const isComputedDate = (key: ColumnKey): boolean => ['start', 'finish', 'lateStart', 'lateFinish'].includes(key);

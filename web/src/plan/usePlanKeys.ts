@@ -24,7 +24,11 @@ interface Args {
   fit: () => void;
   go: (id: string) => void;
   onHelp: () => void;
+  stampSelected: () => void;
 }
+
+/** Brings the explanation of the selected activity into view, once it is there. */
+export const showWhy = (): void => void setTimeout(() => document.getElementById('why')?.scrollIntoView({ block: 'nearest' }), 60);
 
 /** Puts the focus on the first bound of the explanation; false where it is not there (yet). */
 function focusWhy(): boolean {
@@ -175,11 +179,18 @@ export function usePlanKeys(p: Args) {
       case 't':
         dispatch(planActions.set({ trace: ui.trace || ui.selected.length !== 1 ? null : { id: ui.selected[0], mode: 'all', steps: 2 } }));
         return true;
+      case 's':
+        dispatch(planActions.set({ stamp: ui.stamp ? null : { calendarId: session.doc.activities.get(ui.active?.row ?? '')?.calendarId ?? null } }));
+        return true;
       case '?':
         p.onHelp();
         return true;
       case ' ': {
         const row = rows[at];
+        if (ui.stamp) {
+          p.stampSelected();
+          return true;
+        }
         if (row?.kind !== 'wbs') return false;
         dispatch(planActions.toggle(row.id));
         return true;
@@ -247,12 +258,13 @@ export function usePlanKeys(p: Args) {
         if (ui.selected.length) removeOrClear();
         return done();
       case 'Escape':
-        if (ui.trace) dispatch(planActions.set({ trace: null }));
+        if (ui.stamp) dispatch(planActions.set({ stamp: null }));
+        else if (ui.trace) dispatch(planActions.set({ trace: null }));
         return;
       default:
     }
     // In a column of values a key begins typing; elsewhere keys are shortcuts.
-    if (e.key.length === 1 && row?.kind === 'activity' && isValueColumn(column)) {
+    if (e.key.length === 1 && !ui.stamp && row?.kind === 'activity' && isValueColumn(column)) {
       p.startEdit(row.id, column, e.key);
       return done();
     }

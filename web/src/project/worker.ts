@@ -2,6 +2,7 @@
 import { expose } from 'comlink';
 import { applyChanges, type Change, invertChanges } from '@yellowhammer/core/change/change';
 import { type Comparison, compareStates } from '@yellowhammer/core/compare/compare';
+import { compareStatusLogic, type StatusLogicComparison } from '@yellowhammer/core/compare/status-logic';
 import { type Document, emptyDocument, projectOf } from '@yellowhammer/core/model/document';
 import { readProjectText } from '@yellowhammer/core/model/read-file';
 import type { Row, TableName } from '@yellowhammer/core/model/schema';
@@ -87,6 +88,7 @@ const api = {
       return { view: s.computed ? viewOf(doc, s.computed, s.problems, baselineFinish()) : null };
     });
   },
+  statusLogic: (): StatusLogicComparison | null => compareStatusLogic(doc) ?? null,
   explain(id: string): Explanation | null {
     const known = latest.computed?.network.ids.includes(id) && doc.activities.has(id);
     return known && latest.computed ? explain(doc, latest.computed, id) : null;

@@ -1,0 +1,127 @@
+/** Stamping: a value is picked once, then applied by clicking or sweeping over rows or bars. One sweep is one change. */
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { setActivities } from '@yellowhammer/core/commands/cells';
+import { done, type Outcome } from '@yellowhammer/core/commands/result';
+import { differencesOf } from '@yellowhammer/core/compare/views';
+import { type Document, labelOf } from '@yellowhammer/core/model/document';
+import { childrenOf } from '@yellowhammer/core/outline/outline';
+import { finishText, signedDays } from '../app/format';
+import { planActions, useAppDispatch, usePlan } from '../app/store';
+import type { ProjectSession } from '../project/session';
+import type { PlanRow } from './rows';
+
+/** Activities of rows. A WBS node alone stands for all that is in it; swept over on the way between activities it does not count. */
+function activitiesOf(doc: Document, ids: readonly string[]): string[] {
+  const own = ids.filter((id) => doc.activities.has(id));
+  if (own.length) return own;
+  const out = new Set<string>();
+  const children = childrenOf(doc);
+  const take = (id: string): void => {
+    if (doc.activities.has(id)) out.add(id);
+    else for (const c of children.get(id) ?? []) take(c.id);
+  };
+  for (const id of ids) take(id);
+  return [...out];
+}
+
+/** What a stamp does to rows: activities that have the value already are left as they are. */
+export function stampOutcome(doc: Document, ids: readonly string[], calendarId: string | null): Outcome {
+  const targets = activitiesOf(doc, ids).filter((id) => doc.activities.get(id)?.calendarId !== calendarId);
+  if (targets.length === 0) return done('Stamp nothing', []);
+  const outcome = setActivities(doc, targets, { calendarId });
+  const name = calendarId === null ? "the project's calendar" : (doc.calendars.get(calendarId)?.name ?? '');
+  const one = targets.length === 1 ? doc.activities.get(targets[0]) : undefined;
+  return outcome.ok ? done(`Stamp ${name} on ${one ? labelOf(one) : `${targets.length} activities`}`, outcome.changes) : outcome;
+}
+
+interface Args {
+  session: ProjectSession;
+  rows: PlanRow[];
+  rowHeight: number;
+  body: React.RefObject<HTMLDivElement | null>;
+}
+
+export interface StampTools {
+  /** Capture handlers for the area of sheet and timeline; empty while nothing is stamped. */
+  capture: Partial<React.DOMAttributes<HTMLDivElement>>;
+  /** What stamping the row under the pointer, or the selected rows, would do. */
+  words: string;
+  /** Stamps the selected rows. */
+  stampSelected: () => void;
+}
+
+export function useStamp({ session, rows, rowHeight, body }: Args): StampTools {
+  const ui = usePlan();
+  const dispatch = useAppDispatch();
+  const stamp = ui.stamp;
+  const anchor = useRef<number | null>(null);
+  const [hovered, setHovered] = useState<string | null>(null);
+  const [words, setWords] = useState('');
+  const rowAt = useCallback(
+    (e: { clientY: number }): number => Math.min(rows.length - 1, Math.floor((e.clientY - (body.current?.getBoundingClientRect().top ?? 0)) / rowHeight)),
+    [rows.length, rowHeight, body],
+  );
+  const swept = (to: number): string[] => {
+    const from = anchor.current ?? to;
+    return rows.slice(Math.min(from, to), Math.max(from, to) + 1).map((r) => r.id);
+  };
+  const apply = (ids: readonly string[]): void => {
+    if (stamp) session.run(stampOutcome(session.doc, ids, stamp.calendarId));
+  };
+  const target = hovered ?? ui.selected.join(' ');
+  useEffect(() => {
+    setWords('');
+    if (!stamp || !target) return;
+    const outcome = stampOutcome(session.doc, target.split(' '), stamp.calendarId);
+    if (!outcome.ok) return;
+    if (outcome.changes.length === 0) return setWords('has this calendar already');
+    let gone = false;
+    // Only where the pointer rests: a preview is a whole computation.
+    const timer = setTimeout(() => {
+      void session.worker.preview(outcome.changes).then(({ view }) => {
+        if (gone || !view || !session.view) return;
+        const d = differencesOf(session.doc, session.view, view);
+        const one = outcome.changes.length === 1 ? d.moved.find((m) => m.id === outcome.changes[0].id) : undefined;
+        const first = one ? `finish ${finishText(one.from)}, then ${finishText(one.to)} (${signedDays(one.days)})` : `${d.moved.length} would move`;
+        setWords(`${first}; project finish ${d.finishDays === 0 ? 'holds' : signedDays(d.finishDays)}`);
+      });
+    }, 120);
+    return () => {
+      gone = true;
+      clearTimeout(timer);
+    };
+  }, [stamp, target, session]);
+  const capture: StampTools['capture'] = stamp
+    ? {
+        onPointerDownCapture: (e) => {
+          const at = rowAt(e);
+          if (e.button !== 0 || at < 0 || (e.target as HTMLElement).closest('.twist')) return;
+          e.stopPropagation();
+          (e.currentTarget.closest('[role=treegrid]') as HTMLElement | null)?.focus({ preventScroll: true });
+          anchor.current = at;
+          dispatch(planActions.select({ ids: swept(at), active: { row: rows[at].id, column: 'name' } }));
+        },
+        // The rows of the sheet listen to the mouse: while a stamp is held they do not select.
+        onMouseDownCapture: (e) => {
+          if ((e.target as HTMLElement).closest('.twist')) return;
+          e.stopPropagation();
+          e.preventDefault();
+        },
+        onDoubleClickCapture: (e) => e.stopPropagation(),
+        onPointerMoveCapture: (e) => {
+          const at = rowAt(e);
+          const id = rows[at]?.id ?? null;
+          if (anchor.current === null) return setHovered(id);
+          setHovered(null);
+          dispatch(planActions.select({ ids: swept(at), active: { row: rows[Math.max(0, at)].id, column: 'name' } }));
+        },
+        onPointerUpCapture: (e) => {
+          if (anchor.current === null) return;
+          apply(swept(rowAt(e)));
+          anchor.current = null;
+        },
+        onPointerLeave: () => setHovered(null),
+      }
+    : {};
+  return { capture, words, stampSelected: () => apply(ui.selected) };
+}
