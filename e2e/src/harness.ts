@@ -75,6 +75,11 @@ export class World {
     return (await res.json()) as T;
   }
 
+  /** Imports a project file past the interface; the id of the project. */
+  async importFile(text: string): Promise<string> {
+    return (await this.api<{ id: string }>('/import', text)).id;
+  }
+
   /** A window of its own, as of another person. */
   async window(options: { width?: number; height?: number; dark?: boolean } = {}): Promise<Page> {
     const context = await this.browser.newContext({
@@ -168,6 +173,19 @@ export class PlanScreen {
       (t) => /· saved$/.test(t) && !/Computing/.test(t),
     );
   }
+}
+
+const day = [
+  ['08:00', '12:00'],
+  ['13:00', '17:00'],
+];
+/** A five-day week of eight hours, as it stands in a file. */
+export const fiveDays = { id: 'c', name: 'Week', week: [day, day, day, day, day, [], []] };
+
+/** A small project file that begins on Monday 2 March 2026, on the five-day week. */
+export function planText(p: { code: string; name: string; project?: object; calendars?: object[]; activities: object[]; links?: object[] }): string {
+  const project = { id: 'project', code: p.code, name: p.name, plannedStart: '2026-03-02T08:00', calendarId: 'c', ...p.project };
+  return JSON.stringify({ format: 'yellowhammer-project', version: 1, project, calendars: [fiveDays, ...(p.calendars ?? [])], activities: p.activities, links: p.links ?? [] });
 }
 
 type Journey = { name: string; run: (w: World) => Promise<void> };

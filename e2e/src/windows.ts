@@ -4,31 +4,12 @@ import { join } from 'node:path';
 import { writeProjectFile } from '@yellowhammer/core/model/file';
 import { largePlan } from '@yellowhammer/demo/generate';
 import { sky } from '@yellowhammer/demo/scenario';
-import { equal, journey, PlanScreen, until, type World } from './harness.ts';
+import { equal, journey, PlanScreen, planText, until } from './harness.ts';
 
-const importFile = async (w: World, text: string): Promise<string> => {
-  const res = await fetch(`${w.url}/api/import`, { method: 'POST', body: text });
-  return ((await res.json()) as { id: string }).id;
-};
 const small = (): string =>
-  JSON.stringify({
-    format: 'yellowhammer-project',
-    version: 1,
-    project: { id: 'project', code: 'S', name: 'Small', plannedStart: '2026-03-02T08:00', calendarId: 'c' },
-    calendars: [
-      {
-        id: 'c',
-        name: 'Week',
-        week: [
-          ...Array.from({ length: 5 }, () => [
-            ['08:00', '12:00'],
-            ['13:00', '17:00'],
-          ]),
-          [],
-          [],
-        ],
-      },
-    ],
+  planText({
+    code: 'S',
+    name: 'Small',
     activities: [
       { id: 'a', code: '10', name: 'Dig', duration: 480 },
       { id: 'b', code: '20', name: 'Pour', duration: 480 },
@@ -41,7 +22,7 @@ const small = (): string =>
   });
 
 journey('two windows see each other within a second, and a clash names the row', async (w) => {
-  const id = await importFile(w, small());
+  const id = await w.importFile(small());
   const [one, two] = [await w.window(), await w.window()];
   const [mine, theirs] = [new PlanScreen(one), new PlanScreen(two)];
   for (const p of [one, two]) await p.goto(`${w.url}/p/${id}/plan`);
@@ -70,7 +51,7 @@ journey('two windows see each other within a second, and a clash names the row',
 });
 
 journey('edits wait while the server is away, and arrive in order, once', async (w) => {
-  const id = await importFile(w, small());
+  const id = await w.importFile(small());
   const page = await w.window();
   const plan = new PlanScreen(page);
   await page.goto(`${w.url}/p/${id}/plan`);
@@ -100,7 +81,7 @@ journey('edits wait while the server is away, and arrive in order, once', async 
 });
 
 journey('wrong input is answered where it stands, and nothing is lost', async (w) => {
-  const id = await importFile(w, small());
+  const id = await w.importFile(small());
   const page = await w.window();
   const plan = new PlanScreen(page);
   await page.goto(`${w.url}/p/${id}/plan`);
@@ -213,7 +194,7 @@ journey('wrong input is answered where it stands, and nothing is lost', async (w
 });
 
 journey('ten thousand activities in the same interface', async (w) => {
-  const id = await importFile(w, writeProjectFile({ document: largePlan(10_000, 1), copies: new Map() }));
+  const id = await w.importFile(writeProjectFile({ document: largePlan(10_000, 1), copies: new Map() }));
   const page = await w.window();
   await page.goto(`${w.url}/p/${id}/plan`);
   const plan = new PlanScreen(page);
@@ -253,7 +234,7 @@ journey('ten thousand activities in the same interface', async (w) => {
 });
 
 journey('every workspace of the demo, light and dark, narrow and wide', async (w) => {
-  const id = await importFile(w, writeProjectFile(sky()));
+  const id = await w.importFile(writeProjectFile(sky()));
   for (const size of [
     { width: 1024, height: 700 },
     { width: 1920, height: 1080, dark: true },
