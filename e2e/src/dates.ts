@@ -56,10 +56,17 @@ journey('a finish that moved at import: found out why, and put right', async (w)
   await page.getByRole('button', { name: 'Why 17 Mar 26?' }).waitFor();
   await plan.saved();
   await page.getByRole('link', { name: 'Library' }).click();
-  await calendar(page, 'Yard week').click();
+  // The project's own one comes first, the shared one of that name after it.
+  await calendar(page, 'Yard week').first().click();
   await page.getByText('A project calendar: only this project uses it.').waitFor();
   await page.locator('[data-day="2026-03-03"]').hover();
   await page.getByText('Tue 3 Mar 26: no work (boat strike)').waitFor();
+  // Taken instead of the own one it shows what it does, and can be left.
+  await calendar(page, 'Yard week').last().click();
+  await page.getByRole('button', { name: 'Use it instead of the project’s own Yard week' }).click();
+  const instead = page.getByRole('dialog', { name: 'What this would do' });
+  await instead.getByText('Fri 13 Mar 2026').waitFor();
+  await instead.getByRole('button', { name: 'Leave as it is' }).click();
 
   // Taking theirs moves the other project, in its open window, and its log says who did it.
   await here.page.getByRole('link', { name: 'Plan' }).click();

@@ -2,10 +2,11 @@ import './library.css';
 import { TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { addCalendar } from '@yellowhammer/core/commands/calendars';
-import { freeCalendarName, takeShared } from '@yellowhammer/core/commands/shared';
+import { freeCalendarName, replaceByShared, takeShared } from '@yellowhammer/core/commands/shared';
 import type { SharedEntry } from '@yellowhammer/core/commands/shared-views';
 import { ordered, projectOf } from '@yellowhammer/core/model/document';
 import type { Calendar } from '@yellowhammer/core/model/schema';
+import { usePreview } from '../app/Preview';
 import { call } from '../project/api';
 import { newId, useDoc, useSession } from '../project/hooks';
 import { CalendarView } from './CalendarView';
@@ -20,9 +21,11 @@ export function LibraryPage() {
   const project = projectOf(doc);
   const [chosen, setChosen] = useState(project.calendarId);
   const elsewhere = shared.entries.filter((e) => !list.some((c) => c.sharedId === e.calendar.id));
-  const away = elsewhere.find((e) => e.calendar.id === chosen && !doc.calendars.has(chosen));
+  // A shared calendar and one of the project may have the same id.
+  const away = elsewhere.find((e) => `shared ${e.calendar.id}` === chosen);
   const calendar = doc.calendars.get(chosen) ?? doc.calendars.get(project.calendarId);
   const [name, setName] = useState('');
+  const preview = usePreview();
   const add = (args: { copyOf?: string; basedOn?: string } = {}): void => {
     const outcome = addCalendar(doc, { name: name.trim() || freeCalendarName(doc.calendars.values(), 'New calendar'), ...args }, newId);
     if (session.run(outcome) && outcome.ok && outcome.made) {
@@ -30,8 +33,8 @@ export function LibraryPage() {
       setName('');
     }
   };
-  const item = (c: Calendar, on: boolean, note = '') => (
-    <button key={c.id} type="button" className={`library-item${on ? ' on' : ''}`} aria-current={on} onClick={() => setChosen(c.id)}>
+  const item = (c: Calendar, on: boolean, note = '', key = c.id) => (
+    <button key={key} type="button" className={`library-item${on ? ' on' : ''}`} aria-current={on} onClick={() => setChosen(key)}>
       {c.name}
       {note && <span className="muted"> {note}</span>}
     </button>
@@ -46,6 +49,7 @@ export function LibraryPage() {
     );
   return (
     <div className="library">
+      {preview.element}
       <nav className="library-list" aria-label="Calendars">
         <h2>Calendars</h2>
         {group(
@@ -59,7 +63,7 @@ export function LibraryPage() {
         {elsewhere.length > 0 && (
           <>
             <h3>Shared, not used here</h3>
-            {elsewhere.map((e) => item(e.calendar, e === away))}
+            {elsewhere.map((e) => item(e.calendar, e === away, '', `shared ${e.calendar.id}`))}
           </>
         )}
         <div className="library-add">
@@ -90,6 +94,11 @@ export function LibraryPage() {
         <AwayView
           key={away.calendar.id}
           entry={away}
+          rival={list.find((c) => c.name.toLowerCase() === away.calendar.name.toLowerCase())}
+          onReplace={(id) => {
+            setChosen(id);
+            preview.ask(replaceByShared(doc, shared.calendars, away.calendar.id, id, newId), true);
+          }}
           onBring={() => {
             const outcome = takeShared(doc, shared.calendars, away.calendar.id, newId);
             if (session.run(outcome) && outcome.ok && outcome.made?.[0]) setChosen(outcome.made[0]);
@@ -109,16 +118,35 @@ export function LibraryPage() {
 }
 
 /** A shared calendar that this project does not use yet. */
-function AwayView({ entry, onBring, onDelete }: { entry: SharedEntry; onBring: () => void; onDelete: () => void }) {
+function AwayView({
+  entry,
+  rival,
+  onBring,
+  onReplace,
+  onDelete,
+}: {
+  entry: SharedEntry;
+  /** A calendar of the project that has the same name. */
+  rival: Calendar | undefined;
+  onBring: () => void;
+  onReplace: (id: string) => void;
+  onDelete: () => void;
+}) {
   const { calendar, usedBy } = entry;
   return (
     <main className="library-main" aria-label={`Calendar ${calendar.name}`}>
       <h2>{calendar.name}</h2>
       <p>A shared calendar that this project does not use. {usedBy.length ? `Used by ${usedBy.map((u) => `${u.code} ${u.name}`).join(', ')}.` : 'No project uses it.'}</p>
       <div className="library-actions">
-        <button type="button" className="dark-button" onClick={onBring}>
-          Bring it into this project
-        </button>
+        {rival ? (
+          <button type="button" className="dark-button" onClick={() => onReplace(rival.id)}>
+            Use it instead of the project’s own {rival.name}
+          </button>
+        ) : (
+          <button type="button" className="dark-button" onClick={onBring}>
+            Bring it into this project
+          </button>
+        )}
         <button type="button" className="light-button" onClick={onDelete}>
           Stop sharing it
         </button>
