@@ -6,9 +6,10 @@ import { barOf } from '@yellowhammer/core/schedule/bars';
 import { schedule } from '@yellowhammer/core/schedule/schedule';
 import { viewOf } from '@yellowhammer/core/schedule/view';
 import { outlineRows } from '@yellowhammer/core/outline/outline';
-import { parseInstant } from '@yellowhammer/core/time/instant';
+import { formatInstant, parseInstant } from '@yellowhammer/core/time/instant';
 import { sky } from '@yellowhammer/demo/scenario';
 import { columns, editText, showText } from '../src/plan/columns';
+import { calendarRuns, constraintsOf, gapsOf, lagsOf, pathParts } from '../src/plan/ribbon-marks';
 import { linksOf } from '../src/plan/rows';
 import { type Scale, ticks, tOf, xOf } from '../src/plan/scale';
 import { linkPath } from '../src/plan/shapes';
@@ -117,4 +118,46 @@ describe('the demo plan in the sheet', () => {
 test('figures in words', () => {
   expect([signedDays(12), signedDays(-5), signedDays(0), floatText(-240, 480), longFinish(at('2027-09-08T00:00'))]).toEqual(['+12 d', '−5 d', '0 d', '−0.5d', 'Tue 7 Sep 2027']);
   expect(readProjectFile(null).file).toBeUndefined();
+});
+
+test('the ribbon tells gaps with their reason, lags, constraints and calendars of a path', () => {
+  const five = [
+    ['08:00', '12:00'],
+    ['13:00', '17:00'],
+  ];
+  const week = [five, five, five, five, five, [], []];
+  const read = readProjectFile({
+    format: 'yellowhammer-project',
+    version: 1,
+    project: { id: 'project', plannedStart: '2026-03-02T08:00', calendarId: 'five' },
+    calendars: [
+      { id: 'five', name: 'Five', week },
+      { id: 'stop', name: 'Stop', week, exceptions: [{ name: 'regatta', from: '2026-03-09', to: '2026-03-20', work: [] }] },
+    ],
+    activities: [
+      { id: 'a', duration: 2400 },
+      { id: 'b', duration: 480, calendarId: 'stop' },
+      { id: 'c', duration: 480, calendarId: 'stop', constraints: [{ kind: 'startNotBefore', date: '2026-03-20' }] },
+    ],
+    links: [
+      { id: 'l1', from: 'a', to: 'b' },
+      { id: 'l2', from: 'b', to: 'c', lag: 960 },
+    ],
+  });
+  const doc = read.file?.document;
+  const s = doc && schedule(doc);
+  if (!doc || !s?.computed) throw new Error('not computed');
+  const view = viewOf(doc, s.computed, s.problems, undefined);
+  const ids = ['a', 'b', 'c'];
+  const path = pathParts(view, ids);
+  // A ends on Friday 6; B waits for the end of the regatta, Monday 23; C two working days after it, on Thursday 26.
+  const text = (t: number): string => formatInstant(t).slice(5, 16);
+  expect(gapsOf(doc, view, path).map((g) => [text(g.from), text(g.to), g.text])).toEqual([['03-06T17:00', '03-23T08:00', '17 days: regatta']]);
+  const { outOf } = linksOf(doc);
+  expect(lagsOf(view, ids, (id) => outOf.get(id) ?? []).map((l) => [text(l.from), text(l.to), l.text])).toEqual([['03-23T17:00', '03-26T08:00', '+2d']]);
+  expect([...constraintsOf(doc, path)]).toEqual([['c', 'start not before 20 Mar 26']]);
+  expect(calendarRuns(doc, view, path).map((r) => [r.text, text(r.from), text(r.to)])).toEqual([
+    ['Five', '03-02T08:00', '03-06T17:00'],
+    ['Stop', '03-23T08:00', '03-26T17:00'],
+  ]);
 });

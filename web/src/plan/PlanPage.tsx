@@ -292,7 +292,7 @@ export function PlanPage() {
   const empty = rows.length === 0;
   return (
     <div className={`plan${ui.inspector ? '' : ' no-inspector'}`}>
-      <Ribbon scale={scale} sheetWidth={sheetWidth} inspector={ui.inspector} onGo={go} />
+      <Ribbon scale={scale} sheetWidth={sheetWidth} inspector={ui.inspector} links={links} onGo={go} />
       <div
         ref={(el) => {
           grid.current = el;

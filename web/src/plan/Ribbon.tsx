@@ -1,18 +1,18 @@
 import { Popover } from '@mantine/core';
 import { useEffect, useMemo, useState } from 'react';
 import { labelOf } from '@yellowhammer/core/model/document';
-import type { Activity } from '@yellowhammer/core/model/schema';
+import { barOf } from '@yellowhammer/core/schedule/bars';
 import { finishText, signedDays, tenths } from '../app/format';
 import { useDoc, useSession, useTopic, useView } from '../project/hooks';
 import type { PathResult } from '../project/worker';
+import { calendarRuns, constraintsOf, gapsOf, lagsOf, pathParts } from './ribbon-marks';
+import type { LinksOf } from './rows';
 import { type Scale, xOf } from './scale';
 
 const MOST_PATHS = 8;
-import { placeOf } from '@yellowhammer/core/schedule/view';
-import { barOf, calendarFor } from '@yellowhammer/core/schedule/bars';
 
 /** The path ribbon: what the longest path is made of, on the timeline's own scale; and what the last edit moved. */
-export function Ribbon({ scale, sheetWidth, inspector, onGo }: { scale: Scale; sheetWidth: number; inspector: boolean; onGo: (id: string) => void }) {
+export function Ribbon({ scale, sheetWidth, inspector, links, onGo }: { scale: Scale; sheetWidth: number; inspector: boolean; links: LinksOf; onGo: (id: string) => void }) {
   const session = useSession();
   const { doc, version } = useDoc();
   const view = useView();
@@ -30,47 +30,22 @@ export function Ribbon({ scale, sheetWidth, inspector, onGo }: { scale: Scale; s
   }, [session, viewVersion, target]);
   const chosen = which < paths.length ? which : 0;
   const next = paths[1]?.slackDays ?? null;
-  const path = useMemo(() => {
-    if (!view) return [];
-    const ids = paths[chosen]?.activities ?? [];
-    return ids
-      .flatMap((id) => {
-        const i = placeOf(view, id);
-        return i === undefined ? [] : [{ id, i }];
-      })
-      .sort((a, b) => view.start[a.i] - view.start[b.i] || view.finish[a.i] - view.finish[b.i]);
-  }, [view, paths, chosen]);
+  const ids = paths[chosen]?.activities;
+  const path = useMemo(() => (view && ids ? pathParts(view, ids) : []), [view, ids]);
   const last = path[path.length - 1];
   const end = last && doc.activities.get(last.id);
-  const gaps = useMemo(() => {
-    const out: { from: number; to: number; text: string }[] = [];
-    if (!view) return out;
-    const add = (a: Activity, from: number, to: number): void => {
-      const c = calendarFor(doc, a);
-      let reason = c?.name ?? '';
-      for (let d = Math.floor(from / 1440); c && d < to / 1440; d++) {
-        const e = c.exceptionOnDay(d);
-        if (e && e.work.length === 0 && e.name) {
-          reason = e.name;
-          break;
-        }
-      }
-      out.push({ from, to, text: `${Math.round((to - from) / 1440)} days: ${reason}` });
+  const marks = useMemo(() => {
+    if (!view || !ids) return { gaps: [], lags: [], runs: [], constraints: new Map<string, string>() };
+    return {
+      gaps: gapsOf(doc, view, path),
+      lags: lagsOf(view, ids, (id) => links.outOf.get(id) ?? []),
+      runs: calendarRuns(doc, view, path),
+      constraints: constraintsOf(doc, path),
     };
-    let reach = path.length ? view.finish[path[0].i] : 0;
-    for (const { id, i } of path) {
-      const a = doc.activities.get(id);
-      if (!a) continue;
-      const begin = view.aheadFrom[i];
-      if (begin - reach > 3 * 1440) add(a, reach, begin);
-      // Inside work, too, a long stop is time in which nothing can move.
-      const pieces = barOf(doc, view, a)?.pieces ?? [];
-      pieces.forEach((piece, n) => n > 0 && piece.from > pieces[n - 1].to && add(a, pieces[n - 1].to, piece.from));
-      reach = Math.max(reach, view.finish[i]);
-    }
-    return out;
+    // The document is one object that changes: its version tells.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [path, doc, version]);
+  }, [path, ids, doc, version, links]);
+  const { gaps } = marks;
   return (
     <div className="ribbon" role="region" aria-label="Path ribbon: the longest path">
       <div className="ribbon-words" style={{ width: sheetWidth }}>
@@ -92,7 +67,7 @@ export function Ribbon({ scale, sheetWidth, inspector, onGo }: { scale: Scale; s
         </div>
       </div>
       <div className="ribbon-track">
-        <svg width={scale.width} height={42}>
+        <svg width={scale.width} height={46}>
           {gaps.map((g) => {
             const a = xOf(scale, g.from);
             const b = xOf(scale, g.to);
@@ -102,6 +77,21 @@ export function Ribbon({ scale, sheetWidth, inspector, onGo }: { scale: Scale; s
                 {b - a > g.text.length * 5.6 && (
                   <text className="ribbon-reason" x={(a + b) / 2} y={14} textAnchor="middle">
                     {g.text}
+                  </text>
+                )}
+              </g>
+            );
+          })}
+          {marks.runs.map((r, n) => {
+            const x1 = xOf(scale, r.from);
+            const x2 = xOf(scale, r.to);
+            return (
+              <g key={`${r.from} ${n}`} className="ribbon-calendar">
+                <title>{`On ${r.text}`}</title>
+                <path d={`M${x1 + 0.5} 31V34H${x2 - 1.5}V31`} />
+                {x2 - x1 > r.text.length * 5.4 && (
+                  <text x={Math.max(x1, 0) + 4} y={43}>
+                    {r.text}
                   </text>
                 )}
               </g>
@@ -124,10 +114,10 @@ export function Ribbon({ scale, sheetWidth, inspector, onGo }: { scale: Scale; s
                   onClick={() => onGo(id)}
                   role="button"
                   tabIndex={0}
-                  aria-label={`Go to ${label}`}
+                  aria-label={`Go to ${[label, marks.constraints.get(id)].filter(Boolean).join(', ')}`}
                   onKeyDown={(e) => e.key === 'Enter' && onGo(id)}
                 >
-                  <title>{label}</title>
+                  <title>{[label, marks.constraints.get(id)].filter(Boolean).join(', ')}</title>
                   {x2 - x1 < 2 ? (
                     <path className="ribbon-work" d={`M${x1} 15l5 6l-5 6l-5 -6Z`} />
                   ) : (
@@ -151,9 +141,25 @@ export function Ribbon({ scale, sheetWidth, inspector, onGo }: { scale: Scale; s
                       )}
                     </>
                   )}
+                  {marks.constraints.has(id) && <path className="ribbon-constraint" d={`M${x1 + 0.5} 29V5h7l-2.5 2.5l2.5 2.5h-7`} />}
                 </g>
               );
             })}
+          {marks.lags.map((l, n) => {
+            const x1 = xOf(scale, l.from);
+            const width = Math.max(3, xOf(scale, l.to) - x1);
+            return (
+              <g key={`${l.from} ${n}`} className="ribbon-lag">
+                <title>{`Lag ${l.text}`}</title>
+                <rect x={x1} y={17} width={width} height={8} />
+                {(n === 0 || x1 - xOf(scale, marks.lags[n - 1].from) > 24) && (
+                  <text x={x1 + width / 2} y={10} textAnchor="middle">
+                    {l.text}
+                  </text>
+                )}
+              </g>
+            );
+          })}
         </svg>
       </div>
       {inspector && <LastMove onGo={onGo} />}

@@ -48,9 +48,7 @@ export function Why({ a, onGo: goTo }: { a: Activity; onGo: (id: string) => void
           <Station key={`g${n}`} bound={b} governs perDay={perDay} onGo={onGo} />
         ))}
         <li className="station governs">
-          <b>
-            {stationText(why.start)} to {stationText(why.finish)}
-          </b>
+          <b>{why.start === why.finish ? stationText(why.finish) : `${stationText(why.start)} to ${stationText(why.finish)}`}</b>
           <div className="muted">{view.state[i] === 2 ? 'as it happened' : `${durationText(view.length[i], perDay)} of work${view.state[i] === 1 ? ' remain' : ''}`}</div>
         </li>
         {others.slice(0, more ? 200 : 4).map((b, n) => (
