@@ -1,6 +1,7 @@
 /** npm run test:browser [-- WORD]: all journeys, or those whose name holds the word. Needs a build in web/dist. */
 import './whole-job.ts';
 import './dates.ts';
+import './figures.ts';
 import './windows.ts';
 import { runAll } from './harness.ts';
 
