@@ -42,3 +42,17 @@ export function median(f: () => void, runs: number, warm = 3): number {
   }
   return times.sort((a, b) => a - b)[runs >> 1];
 }
+
+/** Medians of two functions timed in turn, and the median of their ratios: a slow moment of the machine hits both. */
+export function inTurn(f: () => void, g: () => void, runs: number, warm: number): { f: number; g: number; ratio: number } {
+  const pairs: [number, number][] = [];
+  for (let i = -warm; i < runs; i++) {
+    const a = performance.now();
+    f();
+    const b = performance.now();
+    g();
+    if (i >= 0) pairs.push([b - a, performance.now() - b]);
+  }
+  const middle = (list: number[]): number => list.sort((x, y) => x - y)[list.length >> 1];
+  return { f: middle(pairs.map(([x]) => x)), g: middle(pairs.map(([, y]) => y)), ratio: middle(pairs.map(([x, y]) => y / x)) };
+}

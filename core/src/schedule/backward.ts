@@ -97,6 +97,18 @@ export function backwardPass(net: Network, early: Early, late: Late): void {
           x = lateInstant(net, early, late, s, (u & Use.toFinish) === 0);
           y = earlyLimit(net, early, s, (u & Use.toFinish) === 0);
         }
+        if (u & Use.ownLag && (u & Use.mayCarry) === 0) {
+          // Taken back on its own calendar, the instant in between converts to itself.
+          const fromFinish = (u & Use.fromFinish) !== 0;
+          const a = (fromFinish ? c.position(x) : c.position(x + 1) - 1) - lag[l];
+          const b = x === y ? a : (fromFinish ? c.position(y) : c.position(y + 1) - 1) - lag[l];
+          if (a >= 0 && b >= 0 && a < c.total && b < c.total) {
+            const shift = fromFinish ? 0 : d;
+            if (a + shift < lf) lf = a + shift;
+            if (b + shift < free) free = b + shift;
+            continue;
+          }
+        }
         if (lag[l] !== 0) {
           if (x !== FREE) x = lagBack(net, l, x);
           if (y !== FREE) y = lagBack(net, l, y);

@@ -40,8 +40,15 @@ export function newEarly(net: Network): Early {
 /** The instant that a link asks for, from what its predecessor hands on. */
 export function linkInstant(net: Network, early: Early, l: number): Instant {
   const p = net.from[l];
-  const kind = net.kind[l];
-  return applyLag(net, l, kind === LinkKind.FS || kind === LinkKind.FF ? early.finish[p] : early.start[p]);
+  const use = net.use[l];
+  if (use & Use.ownLag) {
+    // The position of what is handed on is known, so that only the way back to an instant is looked up.
+    const c = net.calendars[net.calendar[p]];
+    const q = use & Use.fromFinish ? early.finishPos[p] : early.startPos[p];
+    const at = (q < 0 ? 0 : q > c.total ? c.total : q) + net.lag[l];
+    return use & Use.fromFinish ? c.finishInstant(at) : c.startInstant(at);
+  }
+  return applyLag(net, l, use & Use.fromFinish ? early.finish[p] : early.start[p]);
 }
 
 /** Position of the successor's start that a link asks for. */

@@ -29,6 +29,8 @@ export const Use = {
   plain: 64,
   /** As `plain`, and both ends and the lag are on one calendar. */
   directBack: 128,
+  /** Its lag is counted on the calendar of its predecessor, whose positions are known. */
+  ownLag: 256,
 } as const;
 export const Pin = { none: 0, start: 1, finish: 2 } as const;
 
@@ -77,7 +79,7 @@ export interface Network {
   lag: Int32Array;
   lagCalendar: Uint16Array;
   /** What is settled about each link before any pass: bits of `Use`. */
-  use: Uint8Array;
+  use: Uint16Array;
   /** Links into node k are inFirst[k] up to inFirst[k + 1]; out of it outLinks[outFirst[k]] up to outFirst[k + 1]. */
   inFirst: Int32Array;
   outFirst: Int32Array;
@@ -103,10 +105,11 @@ export function settleLinks(net: Network): void {
   for (let l = 0; l < net.links; l++) {
     const p = net.from[l];
     const s = net.to[l];
-    if (net.type[s] === Type.levelOfEffort || net.type[p] === Type.levelOfEffort) continue;
     const kind = net.kind[l];
     const fromFinish = kind === LinkKind.FS || kind === LinkKind.FF;
     let use = (fromFinish ? Use.fromFinish : 0) | (kind >= LinkKind.FF ? Use.toFinish : 0);
+    net.use[l] = use;
+    if (net.type[s] === Type.levelOfEffort || net.type[p] === Type.levelOfEffort) continue;
     const c = net.calendar[s];
     const sameCalendar = net.calendar[p] === c && (net.lag[l] === 0 || net.lagCalendar[l] === c);
     // A started activity hands on its actual start: nothing bounds it through SS and SF.
@@ -116,6 +119,7 @@ export function settleLinks(net: Network): void {
       if (sameCalendar && held) use |= Use.direct;
       if (held && net.state[s] !== State.finished) use |= Use.bounds;
     }
+    if (held && net.lag[l] !== 0 && net.lagCalendar[l] === net.calendar[p] && net.type[p] !== Type.startMilestone) use |= Use.ownLag;
     if (held && net.state[s] === State.finished) use |= Use.mayCarry;
     if (net.state[s] !== State.finished && net.length[s] > 0 && net.type[s] !== Type.margin && net.pin[s] === Pin.none && net.delay[s] === 0)
       use |= Use.plain | (sameCalendar ? Use.directBack : 0);

@@ -101,7 +101,7 @@ export function prepare(doc: Document): Prepared {
     kind: new Uint8Array(m),
     lag: new Int32Array(m),
     lagCalendar: new Uint16Array(m),
-    use: new Uint8Array(m),
+    use: new Uint16Array(m),
     inFirst,
     outFirst,
     outLinks: new Int32Array(m),

@@ -24,6 +24,9 @@ export const AXIS_END: Instant = AXIS_END_DAY * MINUTES_PER_DAY;
 const DAYS = AXIS_END_DAY - AXIS_FIRST_DAY;
 /** Width of a bucket of the inverse table, as a power of two of working minutes. */
 const BUCKET_BITS = 8;
+/** Places in a segment's four numbers; its beginning is the first. */
+const END = 1;
+const CUM = 2;
 
 /** Joins overlapping and touching intervals; empty and reversed ones are dropped. Sorted by beginning. */
 export function mergeIntervals(intervals: readonly Interval[]): Interval[] {
@@ -103,10 +106,11 @@ export class CompiledCalendar {
   private readonly exceptionOn: Int16Array;
   private readonly weekIntervals: Interval[][];
   private readonly exceptionIntervals: Interval[][];
-  // Segments of working time in order; the last one is a sentinel beyond the axis.
-  private readonly segStart: Int32Array;
-  private readonly segEnd: Int32Array;
-  private readonly segCum: Int32Array;
+  /**
+   * Segments of working time in order, four numbers each: beginning, end, working minutes before it, and nothing. Side by
+   * side, since they are read together. The last one is a sentinel beyond the axis.
+   */
+  private readonly seg: Int32Array;
   private readonly segments: number;
   /** First segment that ends after the day's first minute. */
   private readonly dayFirst: Int32Array;
@@ -149,30 +153,30 @@ export class CompiledCalendar {
     }
     const n = starts.length;
     this.segments = n;
-    this.segStart = new Int32Array(n + 1);
-    this.segEnd = new Int32Array(n + 1);
-    this.segCum = new Int32Array(n + 1);
+    const seg = new Int32Array((n + 1) << 2);
+    this.seg = seg;
     let cum = 0;
     for (let k = 0; k < n; k++) {
-      this.segStart[k] = starts[k];
-      this.segEnd[k] = Math.min(ends[k], AXIS_END);
-      this.segCum[k] = cum;
-      cum += this.segEnd[k] - starts[k];
+      const end = Math.min(ends[k], AXIS_END);
+      seg[k << 2] = starts[k];
+      seg[(k << 2) + END] = end;
+      seg[(k << 2) + CUM] = cum;
+      cum += end - starts[k];
     }
-    this.segStart[n] = this.segEnd[n] = 0x7fffffff;
-    this.segCum[n] = cum;
+    seg[n << 2] = seg[(n << 2) + END] = 0x7fffffff;
+    seg[(n << 2) + CUM] = cum;
     this.total = cum;
     this.dayFirst = new Int32Array(DAYS + 1);
     for (let i = 0, k = 0; i <= DAYS; i++) {
       const at = (AXIS_FIRST_DAY + i) * MINUTES_PER_DAY;
-      while (k < n && this.segEnd[k] <= at) k++;
+      while (k < n && seg[(k << 2) + END] <= at) k++;
       this.dayFirst[i] = k;
     }
     const buckets = (cum >> BUCKET_BITS) + 2;
     this.posFirst = new Int32Array(buckets);
     for (let b = 0, k = 0; b < buckets; b++) {
       const p = b << BUCKET_BITS;
-      while (k < n - 1 && this.segCum[k + 1] < p) k++;
+      while (k < n - 1 && seg[((k + 1) << 2) + CUM] < p) k++;
       this.posFirst[b] = k;
     }
     const usual = usualWeek(definition);
@@ -186,28 +190,31 @@ export class CompiledCalendar {
     const day = ((t / MINUTES_PER_DAY) | 0) - AXIS_FIRST_DAY;
     if (day < 0) return 0;
     if (day >= DAYS) return this.total;
-    let k = this.dayFirst[day];
-    while (this.segEnd[k] <= t) k++;
-    const s = this.segStart[k];
-    return t > s ? this.segCum[k] + t - s : this.segCum[k];
+    const seg = this.seg;
+    let k = this.dayFirst[day] << 2;
+    while (seg[k + END] <= t) k += 4;
+    const s = seg[k];
+    return t > s ? seg[k + CUM] + t - s : seg[k + CUM];
   }
 
   /** The smallest instant t with W(t) = p: the end of work. */
   finishInstant(p: number): Instant {
     if (p <= 0) return AXIS_START;
     if (p > this.total) return AXIS_END;
-    let k = this.posFirst[p >> BUCKET_BITS];
-    while (this.segCum[k + 1] < p) k++;
-    return this.segStart[k] + p - this.segCum[k];
+    const seg = this.seg;
+    let k = this.posFirst[p >> BUCKET_BITS] << 2;
+    while (seg[k + 4 + CUM] < p) k += 4;
+    return seg[k] + p - seg[k + CUM];
   }
 
   /** The largest instant t with W(t) = p: the beginning of the next work. */
   startInstant(p: number): Instant {
     if (p >= this.total) return AXIS_END;
     if (p < 0) return AXIS_START;
-    let k = this.posFirst[p >> BUCKET_BITS];
-    while (this.segCum[k + 1] <= p) k++;
-    return this.segStart[k] + p - this.segCum[k];
+    const seg = this.seg;
+    let k = this.posFirst[p >> BUCKET_BITS] << 2;
+    while (seg[k + 4 + CUM] <= p) k += 4;
+    return seg[k] + p - seg[k + CUM];
   }
 
   private intervalsOnIndex(i: number): Interval[] {
@@ -254,7 +261,7 @@ export class CompiledCalendar {
       if (next - t >= days * MINUTES_PER_DAY) return { from: t, to: next };
       const k = this.segmentAt(next);
       if (k >= this.segments) return undefined;
-      t = Math.max(this.segEnd[k], next + 1);
+      t = Math.max(this.seg[(k << 2) + END], next + 1);
     }
     return undefined;
   }
@@ -264,14 +271,14 @@ export class CompiledCalendar {
     if (day < 0) return 0;
     if (day >= DAYS) return this.segments;
     let k = this.dayFirst[day];
-    while (this.segEnd[k] <= t) k++;
+    while (this.seg[(k << 2) + END] <= t) k++;
     return k;
   }
 
   /** Working stretches that touch [from, to), clipped to it, in order. */
   stretches(from: Instant, to: Instant): Interval[] {
     const out: Interval[] = [];
-    for (let k = this.segmentAt(from); k < this.segments && this.segStart[k] < to; k++) out.push([Math.max(this.segStart[k], from), Math.min(this.segEnd[k], to)]);
+    for (let k = this.segmentAt(from); k < this.segments && this.seg[k << 2] < to; k++) out.push([Math.max(this.seg[k << 2], from), Math.min(this.seg[(k << 2) + END], to)]);
     return out;
   }
 }
