@@ -5,6 +5,7 @@
  */
 import { readFileSync, writeSync } from 'node:fs';
 import { parseArgs } from 'node:util';
+import { projectOf } from '@yellowhammer/core/model/document';
 import { hasErrors, problem, type Problem } from '@yellowhammer/core/model/problem';
 import { readProjectText } from '@yellowhammer/core/model/read-file';
 import { scheduleJson } from '@yellowhammer/core/schedule/schedule-json';
@@ -44,6 +45,7 @@ try {
 }
 const read = readProjectText(text);
 if (!read.file) fail(read.problems);
-const { json, computed } = scheduleJson(read.file.document, read.problems, { paths, to: args.values.to, why: args.values.why });
+const baseline = read.file.copies.get(projectOf(read.file.document).baselineId ?? '');
+const { json, computed } = scheduleJson(read.file.document, read.problems, { paths, to: args.values.to, why: args.values.why, baseline });
 print(json);
 process.exitCode = !computed ? 2 : hasErrors(json['problems'] as Problem[]) ? 1 : 0;

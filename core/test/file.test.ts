@@ -7,7 +7,7 @@ import { differencesOf } from '@yellowhammer/core/compare/views';
 import { compareStates } from '@yellowhammer/core/compare/compare';
 import { planReport, reportTable } from '@yellowhammer/core/report/plan-report';
 import { rollUp } from '@yellowhammer/core/rollup/rollup';
-import { progressPoint } from '@yellowhammer/core/rollup/progress-line';
+import { plannedPercent, progressPoint } from '@yellowhammer/core/rollup/progress-line';
 import { schedule } from '@yellowhammer/core/schedule/schedule';
 import { viewOf } from '@yellowhammer/core/schedule/view';
 import { compileCalendar, resolveCalendar } from '@yellowhammer/core/schedule/calendars';
@@ -239,6 +239,11 @@ describe('roll-ups, comparing, reports', () => {
     expect(progressPoint({ ...a, actualStart: '2026-03-02T08:00', remaining: d(1) } as never, c, base, at).days).toBe(1);
     expect(progressPoint({ ...a, actualStart: '2026-03-02T08:00', remaining: d(2) } as never, c, base, at).days).toBe(0);
     expect(progressPoint({ ...a, actualStart: '2026-03-02T08:00', actualFinish: '2026-03-04T17:00', remaining: null } as never, c, base, at).days).toBe(2);
+    // Planned: Monday to Wednesday are three of its five days; nothing before it, all after it.
+    const planned = (text: string): number => plannedPercent(c, base, t(text));
+    expect(['2026-03-05T08:00', '2026-03-04T13:00', '2026-03-01T08:00', '2026-03-02T08:00', '2026-03-06T17:00', '2026-04-01T08:00'].map(planned)).toEqual([60, 50, 0, 0, 100, 100]);
+    // Work of zero length is planned at its instant.
+    expect([at, at - 1].map((x) => plannedPercent(c, { start: at, finish: at }, x))).toEqual([100, 0]);
     expect(writeDocument(doc)).toContain('"format": "yellowhammer-project"');
   });
 });

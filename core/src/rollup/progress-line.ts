@@ -25,3 +25,15 @@ export function progressPoint(a: Activity, c: CompiledCalendar, baseline: { star
   }
   return { at, days: Math.round(((c.position(at) - c.position(dataDate)) / c.minutesPerDay) * 10) / 10 || 0 };
 }
+
+/**
+ * Planned percent at the data date: the share of the baseline duration, in the activity's calendar, that lies before it
+ * (rules, section 4). Work of zero length is planned to be done at its instant. From 0 to 100, with one decimal.
+ */
+export function plannedPercent(c: CompiledCalendar, baseline: { start: Instant; finish: Instant }, dataDate: Instant): number {
+  const from = c.position(baseline.start);
+  const length = c.position(baseline.finish) - from;
+  if (length <= 0) return baseline.finish <= dataDate ? 100 : 0;
+  const share = (c.position(dataDate) - from) / length;
+  return Math.round(Math.min(1, Math.max(0, share)) * 1000) / 10;
+}

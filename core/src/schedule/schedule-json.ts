@@ -4,6 +4,8 @@ import type { Problem } from '../model/problem.ts';
 import { formatInstant, type Instant } from '../time/instant.ts';
 import { wbsCodes } from '../outline/outline.ts';
 import type { Computed } from './compute.ts';
+import { percentOf } from '../commands/cells.ts';
+import { plannedPercent, progressPoint } from '../rollup/progress-line.ts';
 import { schedule } from './schedule.ts';
 import { explain } from './explain.ts';
 import { LinkKind, NONE, Pin, State, Type } from './network.ts';
@@ -28,6 +30,8 @@ export interface JsonOptions {
   to?: string;
   /** Activity to explain (id or code). */
   why?: string;
+  /** The baseline to measure progress against, as its copy holds it. */
+  baseline?: Document;
 }
 
 const find = (doc: Document, text: string): string | undefined => (doc.activities.has(text) ? text : [...doc.activities.values()].find((a) => a.code === text)?.id);
@@ -67,6 +71,23 @@ export function activityJson(doc: Document, r: Computed, index: number, codes: R
   };
 }
 
+/** Progress of each activity against a baseline at the data date: planned percent, percent, working days ahead. */
+function progressJson(doc: Document, r: Computed, baseline: Document): Record<string, unknown>[] {
+  const net = r.network;
+  const then = schedule(baseline).computed;
+  const { dataDate } = net;
+  if (!then || dataDate === null) return [];
+  const place = new Map(then.network.ids.map((id, i) => [id, then.network.nodeOf[i]]));
+  return net.ids.flatMap((id, i) => {
+    const a = doc.activities.get(id);
+    const k = place.get(id);
+    if (!a || k === undefined) return [];
+    const c = net.calendars[net.calendar[net.nodeOf[i]]];
+    const dates = { start: then.early.start[k], finish: then.early.finish[k] };
+    return [{ id, plannedPercent: plannedPercent(c, dates, dataDate), percent: percentOf(a), aheadDays: progressPoint(a, c, dates, dataDate).days }];
+  });
+}
+
 /** The whole schedule of a document. `problems` holds those of reading first. */
 export function scheduleJson(doc: Document, readProblems: readonly Problem[], options: JsonOptions = {}): { json: Record<string, unknown>; computed: boolean } {
   const { computed: r, problems } = schedule(doc);
@@ -96,6 +117,7 @@ export function scheduleJson(doc: Document, readProblems: readonly Problem[], op
     projectFinish: formatInstant(r.projectFinish),
     dataDate: net.dataDate === null ? null : formatInstant(net.dataDate),
     activities: net.ids.map((_, i) => activityJson(doc, r, i, codes, driving[net.nodeOf[i]])),
+    ...(options.baseline ? { progress: progressJson(doc, r, options.baseline) } : {}),
     links,
     carriedLogic: r.slack.carried.map((c) => ({
       from: idOf(c.from),

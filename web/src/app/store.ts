@@ -26,7 +26,9 @@ export type ColumnKey =
   | 'cost'
   | 'baselineStart'
   | 'baselineFinish'
-  | 'finishVariance';
+  | 'finishVariance'
+  | 'planned'
+  | 'ahead';
 
 export interface PlanUi {
   /** Selected row ids in the order in which they were selected. */

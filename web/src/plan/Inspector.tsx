@@ -1,13 +1,14 @@
 import { placeOf } from '@yellowhammer/core/schedule/view';
 import { Select } from '@mantine/core';
 import { type ReactNode, useState } from 'react';
-import { cellText, dayLengths, type EditableColumn, setActivities, setCell, typeNames } from '@yellowhammer/core/commands/cells';
+import { cellText, dayLengths, type EditableColumn, percentOf, setActivities, setCell, typeNames } from '@yellowhammer/core/commands/cells';
 import { labelOf, ordered } from '@yellowhammer/core/model/document';
 import { type Activity, type ActivityType, activityTypes } from '@yellowhammer/core/model/schema';
 import { NONE } from '@yellowhammer/core/schedule/network';
 import { CommitField } from '../app/CommitField';
 import { usePreview } from '../app/Preview';
-import { durationText, finishText, floatText, money, startText } from '../app/format';
+import { durationText, finishText, floatText, money, startText, signedDays } from '../app/format';
+import { progressOf } from './columns';
 import { usePlan } from '../app/store';
 import { newId, useDoc, useSession, useView } from '../project/hooks';
 import { LinkList } from './LinkList';
@@ -86,6 +87,7 @@ function Dates({ a }: { a: Activity }) {
   const base = session.baseline?.dates.get(a.id);
   const calendar = doc.calendars.get(a.calendarId ?? doc.project.get('project')?.calendarId ?? '')?.name;
   const perDay = view && i !== undefined ? view.minutesPerDay[i] : 480;
+  const progress = progressOf({ doc, baseline: session.baseline }, a);
   return (
     <>
       <h2>{a.name || 'Unnamed activity'}</h2>
@@ -121,6 +123,15 @@ function Dates({ a }: { a: Activity }) {
                   {durationText(view.length[i], perDay)} of {durationText(a.duration, perDay)}
                 </td>
                 <td />
+              </tr>
+            )}
+            {progress && a.type !== 'levelOfEffort' && (
+              <tr>
+                <th scope="row">Done</th>
+                <td>{percentOf(a)}%</td>
+                <td>
+                  planned {progress.planned}%{progress.ahead !== 0 && `, ${signedDays(progress.ahead)}`}
+                </td>
               </tr>
             )}
             {a.type === 'margin' && (

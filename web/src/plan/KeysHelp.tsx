@@ -41,6 +41,7 @@ const groups: [string, [string, string][]][] = [
     'Timeline',
     [
       ['Drag a bar', 'move it (start not before)'],
+      ['Drag a bar to another row', 'move it in the outline'],
       ['Drag its right end', 'stretch it'],
       ['Drag from beside an end', 'draw a link to another bar'],
       ['Drag below the last row', 'draw a new activity'],

@@ -115,6 +115,8 @@ export function GhostShape({ ghost, rowHeight }: { ghost: Ghost; rowHeight: numb
       <svg className="ghost" width="100%" height="100%">
         {ghost.mode === 'link' ? (
           <path className="ghost-link" d={`M${ghost.x1} ${y}L${ghost.toX} ${ghost.toY}`} />
+        ) : ghost.mode === 'drop' ? (
+          <path className="ghost-drop" d={`M0 ${ghost.row * rowHeight + 0.5}H4000`} />
         ) : (
           <rect className="ghost-bar" x={ghost.x1} y={y - 6} width={Math.max(ghost.x2 - ghost.x1, 3)} height={12} rx={2} />
         )}

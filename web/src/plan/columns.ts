@@ -1,12 +1,14 @@
 /** The columns of the sheet: what each shows, and which can be typed into. */
 import { cellText, dayLengths, type EditableColumn, editableColumns, typeNames } from '@yellowhammer/core/commands/cells';
 import { formatLink } from '@yellowhammer/core/commands/links';
-import type { Document } from '@yellowhammer/core/model/document';
+import { type Document, projectOf } from '@yellowhammer/core/model/document';
 import type { Activity } from '@yellowhammer/core/model/schema';
+import { plannedPercent, progressPoint } from '@yellowhammer/core/rollup/progress-line';
 import { daysBetween } from '@yellowhammer/core/rollup/summary';
 import { calendarFor } from '@yellowhammer/core/schedule/bars';
 import { NONE } from '@yellowhammer/core/schedule/network';
 import { placeOf, type BaselineView, type ScheduleView } from '@yellowhammer/core/schedule/view';
+import { parseInstant } from '@yellowhammer/core/time/instant';
 import { durationText, finishText, floatText, signedDays, startText } from '../app/format';
 import type { ColumnKey } from '../app/store';
 import type { LinksOf, PlanRow } from './rows';
@@ -51,6 +53,8 @@ export const columns: Record<ColumnKey, Column> = {
   baselineStart: { key: 'baselineStart', title: 'Baseline start', width: 88, right: true },
   baselineFinish: { key: 'baselineFinish', title: 'Baseline finish', width: 92, right: true },
   finishVariance: { key: 'finishVariance', title: 'Finish moved', width: 84, right: true },
+  planned: { key: 'planned', title: 'Planned', width: 60, right: true },
+  ahead: { key: 'ahead', title: 'Ahead', width: 60, right: true },
 };
 
 export const isEditable = (key: ColumnKey): key is ColumnKey & EditableColumn => (editableColumns as readonly string[]).includes(key);
@@ -111,11 +115,26 @@ export function showText(row: PlanRow, key: ColumnKey, c: CellContext): string {
       const b = c.baseline?.dates.get(row.id);
       return b && view && i !== undefined ? moved(c, a, b.finish, view.finish[i]) : '';
     }
+    case 'planned':
+    case 'ahead': {
+      const p = progressOf(c, a);
+      return !p ? '' : key === 'planned' ? `${p.planned}%` : signedDays(p.ahead);
+    }
     case 'type':
       return typeNames[a.type];
     default:
       return editText(row, key as EditableColumn, c);
   }
+}
+
+/** Planned percent at the data date and working days ahead of the baseline; undefined without a data date or a baseline of it. */
+export function progressOf(c: Pick<CellContext, 'doc' | 'baseline'>, a: Activity): { planned: number; ahead: number } | undefined {
+  const base = c.baseline?.dates.get(a.id);
+  const { dataDate } = projectOf(c.doc);
+  const calendar = calendarFor(c.doc, a);
+  if (!base || dataDate === null || !calendar) return undefined;
+  const at = parseInstant(dataDate) as number;
+  return { planned: plannedPercent(calendar, base, at), ahead: progressPoint(a, calendar, base, at).days };
 }
 
 /** Working days between two finishes, in the activity's calendar. */

@@ -3,7 +3,7 @@ import { placeOf } from '@yellowhammer/core/schedule/view';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { setActivities } from '@yellowhammer/core/commands/cells';
 import { addLink } from '@yellowhammer/core/commands/links';
-import { addActivity } from '@yellowhammer/core/commands/outline';
+import { addActivity, dropRows } from '@yellowhammer/core/commands/outline';
 import { labelOf } from '@yellowhammer/core/model/document';
 import type { Activity, Constraint, LinkType } from '@yellowhammer/core/model/schema';
 import { formatInstant, type Instant, MINUTES_PER_DAY } from '@yellowhammer/core/time/instant';
@@ -14,7 +14,7 @@ import type { PlanRow } from './rows';
 import { type Scale, tOf, xOf } from './scale';
 import { calendarFor } from '@yellowhammer/core/schedule/bars';
 
-type Mode = 'move' | 'stretch' | 'link' | 'draw';
+type Mode = 'move' | 'stretch' | 'link' | 'draw' | 'drop';
 
 interface Drag {
   mode: Mode;
@@ -57,6 +57,10 @@ interface Spot {
   y: number;
   row: number;
 }
+
+/** A bar that is dragged to another row, more down or up than sideways, changes its place in the outline. */
+const isDrop = (d: Drag, at: Spot, rowHeight: number): boolean =>
+  (d.mode === 'move' || d.mode === 'drop') && at.row !== d.row && Math.abs(at.y - d.y0) > rowHeight * 0.7 && Math.abs(at.y - d.y0) > Math.abs(at.x - d.x0);
 
 export function useDrag(args: Args): { ghost: Ghost | null; onPointerDown: (e: React.PointerEvent) => void } {
   const [ghost, setGhost] = useState<Ghost | null>(null);
@@ -115,6 +119,19 @@ export function useDrag(args: Args): { ghost: Ghost | null; onPointerDown: (e: R
       const type = `${d.fromStart ? 'S' : 'F'}${toFinish ? 'F' : 'S'}` as LinkType;
       return { tip: [`${labelOf(a)}`, `${type} to ${labelOf(other)}`], x1: 0, x2: 0, run: () => void session.run(addLink(doc, { from: a.id, to: other.id, type }, newId)) };
     }
+    if (isDrop(d, at, now.current.rowHeight)) {
+      const row = rows[Math.min(Math.max(at.row, 0), rows.length - 1)];
+      if (!row || row.kind === 'draft' || row.id === a.id) return { tip: ['Drop on another row'], x1: 0, x2: 0 };
+      const inside = row.kind === 'wbs';
+      const name = inside ? row.node.name : labelOf(row.activity);
+      return {
+        tip: [inside ? `Move into ${name}` : `Move before ${name}`, 'dates stay as they are'],
+        x1: 0,
+        x2: 0,
+        run: () => void session.run(dropRows(doc, [{ kind: 'activity', id: a.id }], { kind: row.kind, id: row.id }, inside ? 'inside' : 'before')),
+      };
+    }
+    if (d.mode === 'drop') return { tip: ['Drop on another row'], x1: 0, x2: 0 };
     const shift = (at.x - d.x0) / scale.ppm;
     if (d.mode === 'move') {
       const start = c.beginningOf(Math.floor((d.start + shift) / MINUTES_PER_DAY));
@@ -151,7 +168,19 @@ export function useDrag(args: Args): { ghost: Ghost | null; onPointerDown: (e: R
       const r = result(d, at);
       const { scale } = now.current;
       const originX = d.mode === 'link' ? xOf(scale, d.fromStart ? d.start : d.finish) : r.x1;
-      setGhost({ mode: d.mode, x1: d.mode === 'link' ? originX : r.x1, x2: r.x2, row: d.row, toX: at.x, toY: at.y, tip: r.tip, tipX: e.clientX, tipY: e.clientY });
+      const mode = isDrop(d, at, now.current.rowHeight) ? 'drop' : d.mode;
+      const toRow = Math.min(Math.max(at.row, 0), now.current.rows.length - 1);
+      setGhost({
+        mode,
+        x1: d.mode === 'link' ? originX : r.x1,
+        x2: r.x2,
+        row: mode === 'drop' ? toRow : d.row,
+        toX: at.x,
+        toY: at.y,
+        tip: r.tip,
+        tipX: e.clientX,
+        tipY: e.clientY,
+      });
     };
     const up = (e: PointerEvent): void => {
       const d = drag.current;
@@ -202,6 +231,7 @@ export function useDrag(args: Args): { ghost: Ghost | null; onPointerDown: (e: R
       const stretchable = a.type === 'task' && view.state[i] !== 2 && x2 - at.x <= Math.min(6, (x2 - x1) / 3);
       if (stretchable) drag.current = { ...base, ...span, mode: 'stretch' };
       else if (view.state[i] === 0 && (a.type === 'task' || a.type.endsWith('Milestone'))) drag.current = { ...base, ...span, mode: 'move' };
+      else drag.current = { ...base, ...span, mode: 'drop' };
     }
   };
 
