@@ -1,17 +1,16 @@
 /** npm run screenshots: one picture of each main view from the demo data, into docs/screenshots. Needs a build. */
+import { execFileSync } from 'node:child_process';
+import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { writeProjectFile } from '@yellowhammer/core/model/file';
-import { sky, slip, trail } from '@yellowhammer/demo/scenario';
 import { PlanScreen, root, until, World } from './harness.ts';
 
 const w = new World();
 const shot = (name: string): { path: string } => ({ path: join(root, 'docs/screenshots', `${name}.png`) });
 try {
+  // The demo data as `npm run demo` makes it, with its shared calendars.
+  execFileSync('npm', ['run', '-s', '-w', 'demo', 'seed'], { cwd: root, env: { ...process.env, YELLOWHAMMER_DATA: join(w.dir, 'data.db') } });
   await w.start();
-  const ids: string[] = [];
-  for (const make of [sky, slip, trail])
-    ids.push(((await (await fetch(`${w.url}/api/import`, { method: 'POST', body: writeProjectFile(make()), headers: { 'x-who': 'Mara%20Quill' } })).json()) as { id: string }).id);
-  const id = ids[0];
+  const { id } = (await w.api<{ id: string; code: string }[]>('/projects')).find((p) => p.code === 'SKY') as { id: string };
   for (const dark of [false, true]) {
     const page = await w.window({ dark });
     const plan = new PlanScreen(page);
@@ -51,21 +50,50 @@ try {
     .press('Enter');
   await page.waitForTimeout(800);
   await page.screenshot(shot('update'));
-  for (const [room, ready] of [
-    ['compare', '.compare-sentence'],
-    ['report', '.sheet-of-paper'],
-    ['library', '.year'],
-  ] as const) {
-    await page.goto(`${w.url}/p/${id}/${room}`);
-    await page.locator(ready).first().waitFor();
-    if (room === 'library') {
-      await page.getByRole('button', { name: 'Island week' }).click();
-      await page.locator('.library-main').evaluate((el) => (el.scrollTop = 330));
+  const night = await w.window({ dark: true });
+  for (const [room, ready, themes] of [
+    ['compare', '.compare-sentence', [page, night]],
+    ['report', '.sheet-of-paper', [page]],
+    ['library', '.year', [page, night]],
+  ] as const)
+    for (const p of themes) {
+      await p.goto(`${w.url}/p/${id}/${room}`);
+      await p.locator(ready).first().waitFor();
+      if (room === 'library') {
+        await p.getByRole('navigation', { name: 'Calendars' }).getByRole('button', { name: 'Island week' }).click();
+        await p.locator('[data-day="2026-07-12"]').click();
+        await p.locator('[data-day="2026-07-19"]').click({ modifiers: ['Control'] });
+      }
+      if (room === 'report') await p.locator('.small-sheet').nth(2).click();
+      await p.waitForTimeout(700);
+      await p.screenshot(shot(p === night ? `${room}-dark` : room));
     }
-    if (room === 'report') await page.locator('.small-sheet').nth(2).click();
-    await page.waitForTimeout(700);
-    await page.screenshot(shot(room));
-  }
+  // What a change of a shared calendar does to every project.
+  await page.getByLabel('Hours on Sunday').fill('7-12');
+  await page.getByLabel('Hours on Sunday').press('Enter');
+  await page.getByRole('button', { name: 'Take over for all' }).waitFor();
+  await page.waitForTimeout(900);
+  await page.screenshot(shot('shared-calendar'));
+  // A file whose Island week is another one.
+  const text = await (await fetch(`${w.url}/api/projects/${id}/file`)).text();
+  const arriving = JSON.parse(text) as { project: { code: string; name: string }; calendars: { name: string; week: unknown[][]; exceptions: object[] }[] };
+  Object.assign(arriving.project, { code: 'SKY-M', name: 'Observatory, as the mason sees it' });
+  for (const c of arriving.calendars.filter((x) => x.name === 'Island week'))
+    Object.assign(c, { exceptions: [...c.exceptions, { name: 'boat strike', from: '2027-04-05', to: '2027-04-09', yearly: false, work: [] }] });
+  const file = join(w.dir, 'from-the-mason.yellowhammer.json');
+  writeFileSync(file, JSON.stringify(arriving));
+  await page.goto(w.url);
+  await page.getByLabel('Project file').setInputFiles(file);
+  await page.getByLabel('Keep both').check();
+  await page.waitForTimeout(600);
+  await page.screenshot(shot('import'));
+  // Out-of-sequence progress, both ways.
+  await page.goto(`${w.url}/p/${id}/plan`);
+  await page.locator('.header-title').click();
+  await page.getByRole('button', { name: 'See both ways side by side' }).click();
+  await page.getByText('Held in retained logic by').waitFor();
+  await page.waitForTimeout(500);
+  await page.screenshot(shot('both-ways'));
 } finally {
   await w.stop();
 }

@@ -126,12 +126,12 @@ function Dates({ a }: { a: Activity }) {
               </tr>
             )}
             {progress && a.type !== 'levelOfEffort' && (
-              <tr>
+              <tr className={progress.ahead < 0 ? 'late' : ''}>
                 <th scope="row">Done</th>
-                <td>{percentOf(a)}%</td>
                 <td>
-                  planned {progress.planned}%{progress.ahead !== 0 && `, ${signedDays(progress.ahead)}`}
+                  {percentOf(a)}% {progress.ahead !== 0 && `(${signedDays(progress.ahead)})`}
                 </td>
+                <td>{progress.planned}%</td>
               </tr>
             )}
             {a.type === 'margin' && (

@@ -141,7 +141,7 @@ export function Ribbon({ scale, sheetWidth, inspector, links, onGo }: { scale: S
                       )}
                     </>
                   )}
-                  {marks.constraints.has(id) && <path className="ribbon-constraint" d={`M${x1 + 0.5} 29V5h7l-2.5 2.5l2.5 2.5h-7`} />}
+                  {marks.constraints.has(id) && <path className="ribbon-constraint" d={`M${x1} 12h9l-9 9Z`} />}
                 </g>
               );
             })}
