@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { applyChanges } from '@yellowhammer/core/change/change';
 import { exceptionsFor, formatDayList, halfOf, parseDayList, runsOf } from '@yellowhammer/core/commands/exceptions';
 import { formatHours, paintHours, parseHours } from '@yellowhammer/core/commands/hours';
-import { cutLoose, makeOwn, meetings, sharedState, takeShared } from '@yellowhammer/core/commands/shared';
+import { carryShared, cutLoose, makeOwn, meetings, sharedState, takeShared } from '@yellowhammer/core/commands/shared';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { Calendar, Interval } from '@yellowhammer/core/model/schema';
 import { compileCalendar, resolveCalendar } from '@yellowhammer/core/schedule/calendars';
@@ -183,6 +183,18 @@ describe('shared calendars in a project', () => {
     const other = new Map([['s', { ...(shared().get('yard') as Calendar), id: 's', sharedId: 's', name: 'Six' }]]);
     expect(takeShared(doc, other, 's', newId)).toMatchObject({ ok: false, problems: [{ code: 'NAME_TAKEN' }] });
     expect(meetings(doc, other)).toEqual([{ calendarId: 'six', sharedId: 's', name: 'Six' }]);
+  });
+  test('a shared calendar that is renamed to a name the project has already gets a number behind it, in every copy', () => {
+    const doc = documentOf({ activities: [['A', '1d']] });
+    run(doc, takeShared(doc, shared(), 'yard', newId));
+    applyChanges(doc, [{ table: 'calendars', id: 'second', before: null, after: { ...row(doc), id: 'second', name: 'Yard again' } }]);
+    run(doc, carryShared(doc, shared({ name: 'Six', hoursPerDay: 7 }), 'yard', newId));
+    const copies = [...doc.calendars.values()].filter((c) => c.sharedId === 'yard');
+    expect(copies.map((c) => [c.name, c.hoursPerDay])).toEqual([
+      ['Six 2', 7],
+      ['Six 3', 7],
+    ]);
+    expect(carryShared(doc, shared({ name: 'Six', hoursPerDay: 7 }), 'elsewhere', newId)).toMatchObject({ ok: true, changes: [] });
   });
   test('cutting a calendar loose changes no day and no date', () => {
     const base = {

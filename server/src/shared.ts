@@ -131,6 +131,8 @@ export class Shared {
     const where = { table: 'calendars', id: next.id, label: next.name };
     const shared = this.with([next]);
     if (!next.name.trim()) return problem('NAME_NEEDED', 'A calendar needs a name.', where);
+    const reversed = next.exceptions.find((e) => !e.yearly && e.to < e.from);
+    if (reversed) return problem('WRONG_RANGE', `The exception ${reversed.name || reversed.from} ends before it begins.`, where);
     for (const c of shared.values()) {
       if (c.id !== next.id && c.name.toLowerCase() === next.name.toLowerCase())
         return problem('NAME_TAKEN', `There is a shared calendar ${c.name} already. Choose another name.`, where);

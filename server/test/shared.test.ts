@@ -116,6 +116,7 @@ test('what is based on a shared calendar moves with it', async () => {
 test.each([
   ['an empty week', { ...yard, week: [[], [], [], [], [], [], []] }, 'CALENDAR_EMPTY'],
   ['a taken name', { ...yard, name: 'Night' }, 'NAME_TAKEN'],
+  ['an exception that ends before it begins', { ...yard, exceptions: [{ ...off('2026-03-05'), to: '2026-03-04' }] }, 'WRONG_RANGE'],
   ['no name', { ...yard, name: ' ' }, 'NAME_NEEDED'],
   ['itself as parent', { ...yard, basedOn: 'yard', week: null }, 'CALENDAR_LOOP'],
   ['a parent that is not shared', { ...yard, basedOn: 'other' }, 'UNKNOWN_CALENDAR'],
@@ -189,6 +190,34 @@ describe('a file brings a calendar of the same name with other content', () => {
     const undo = { changeId: 'undo-choice', label: 'Undo', kind: 'undo' as const, target: history.undo[0].changeId, changes: invertChanges(history.undo[0].changes) };
     expect((await ask<LogEntry>('POST', `/projects/${body.id}/changes`, { revision: store.head(body.id)?.revision, batch: undo })).status).toBe(200);
     expect(finish(body.id)).toBe('2026-03-17T17:00');
+  });
+
+  test('of several calendars each finish counts with what was chosen for the others', async () => {
+    shared.add([yard, { ...yard, id: 'dock', sharedId: 'dock', name: 'Dock week' }], { who: 'Ada', client: 'me' });
+    const stops = (name: string, id: string): Record<string, unknown> => ({ ...file({ ...yard, exceptions: [off('2026-03-03')] }), id, name });
+    // One day on each calendar, one after the other: Monday, then Tuesday, or Wednesday where the second one stops.
+    const text = plan({
+      calendars: [stops('Yard week', 'y'), stops('Dock week', 'd')],
+      activities: [
+        ['A', '1d', { calendarId: 'y' }],
+        ['B', '1d', { calendarId: 'd' }],
+        ['C', '1d', { calendarId: 'y' }],
+      ],
+      links: ['A > B', 'B > C'],
+    });
+    const look = async (choices: Record<string, string>) => {
+      const path = `/import?look=1&choices=${encodeURIComponent(JSON.stringify(choices))}`;
+      return (await ask<{ meetings: MeetingView[] }>('POST', path, text)).body.meetings.map((m) => [m.calendarId, m.finish.ours, m.finish.theirs]);
+    };
+    expect(await look({ d: 'ours' })).toEqual([
+      ['y', '2026-03-04T17:00', '2026-03-04T17:00'],
+      ['d', '2026-03-04T17:00', '2026-03-05T17:00'],
+    ]);
+    expect(await look({ y: 'ours', d: 'theirs' })).toEqual([
+      ['y', '2026-03-05T17:00', '2026-03-05T17:00'],
+      ['d', '2026-03-04T17:00', '2026-03-05T17:00'],
+    ]);
+    expect(store.heads()).toEqual([]);
   });
 
   test('one of the same name and content is no question, whatever it is called inside', async () => {

@@ -25,9 +25,7 @@ export function sameContent(a: CalendarDefinition | undefined, b: CalendarDefini
 export function sharedState(doc: Document, row: Calendar, shared: SharedCalendars): 'own' | 'same' | 'differs' | 'gone' {
   if (row.sharedId === null) return 'own';
   if (!shared.has(row.sharedId)) return 'gone';
-  const known = shared.get(row.sharedId) as Calendar;
-  const same = known.name === row.name && sameContent(resolveCalendar(doc.calendars, row.id), resolveCalendar(shared, row.sharedId));
-  return same ? 'same' : 'differs';
+  return sameContent(resolveCalendar(doc.calendars, row.id), resolveCalendar(shared, row.sharedId)) ? 'same' : 'differs';
 }
 
 const rowOfShared = (draft: Draft, sharedId: string): Calendar | undefined => {
@@ -44,7 +42,10 @@ function put(draft: Draft, shared: SharedCalendars, sharedId: string, newId: New
   const id = own?.id ?? (draft.doc.calendars.has(sharedId) || draft.get('calendars', sharedId) ? newId() : sharedId);
   const ranks = [...draft.doc.calendars.values()].map((c) => c.rank);
   const basedOn = source.basedOn === null ? null : put(draft, shared, source.basedOn, newId, undefined, depth + 1);
-  draft.set('calendars', id, { ...source, id, rank: own?.rank ?? Math.max(-1, ...ranks) + 1 + depth, basedOn, sharedId });
+  // Names are unique in a project: where another calendar has it already, the copy gets a number behind its name.
+  const others = [...draft.doc.calendars.keys()].filter((other) => other !== id).flatMap((other) => draft.get('calendars', other) ?? []);
+  const name = freeCalendarName(others, source.name);
+  draft.set('calendars', id, { ...source, id, name, rank: own?.rank ?? Math.max(-1, ...ranks) + 1 + depth, basedOn, sharedId });
   return id;
 }
 
@@ -80,8 +81,7 @@ export function replaceByShared(doc: Document, shared: SharedCalendars, sharedId
 /** Changes that carry a changed shared calendar into a project that uses it, directly or through one based on it. Empty where it does not. */
 export function carryShared(doc: Document, shared: SharedCalendars, sharedId: string, newId: NewId): Outcome {
   const draft = new Draft(doc);
-  const own = rowOfShared(draft, sharedId);
-  if (own) put(draft, shared, sharedId, newId, own.id);
+  for (const c of doc.calendars.values()) if (c.sharedId === sharedId) put(draft, shared, sharedId, newId, c.id);
   return done(`Change shared calendar ${shared.get(sharedId)?.name ?? ''}`, draft.changes);
 }
 

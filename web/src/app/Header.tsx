@@ -30,7 +30,7 @@ export function Header() {
   const s = view?.summary;
   const stale = session.stale;
   useTopic('moved');
-  const moved = session.moved?.finishDays ?? 0;
+  const moved = session.moved?.recalled ? 0 : (session.moved?.finishDays ?? 0);
   return (
     <header className="header">
       <div className="header-name">

@@ -32,7 +32,9 @@ interface Props {
 /** The list of exceptions, and the form for one: its days typed, or picked in the year below. */
 export function ExceptionsSection({ row, definition, parent, near, picked, onPick, set }: Props) {
   const inherited = definition.exceptions.slice(0, definition.exceptions.length - row.exceptions.length);
-  const [typedDays, setTypedDays] = useState<string | null>(null);
+  // What is typed counts until other days are picked.
+  const [typed, setTyped] = useState<{ text: string; over: Picked } | null>(null);
+  const typedDays = typed && typed.over === picked ? typed.text : null;
   const [kind, setKind] = useState<ExceptionKind>('none');
   const [hours, setHours] = useState('');
   const [name, setName] = useState('');
@@ -58,7 +60,7 @@ export function ExceptionsSection({ row, definition, parent, near, picked, onPic
     if ('error' in made) return setErrors({ days: made.error });
     setErrors({});
     if (!set({ exceptions: [...row.exceptions, ...made.exceptions] })) return;
-    setTypedDays(null);
+    setTyped(null);
     setName('');
     onPick(new Set());
   };
@@ -101,14 +103,14 @@ export function ExceptionsSection({ row, definition, parent, near, picked, onPic
           placeholder="24 dec 2026 to 27 dec 2026"
           value={daysText}
           error={errors.days}
-          onChange={(e) => setTypedDays(e.currentTarget.value)}
+          onChange={(e) => setTyped({ text: e.currentTarget.value, over: picked })}
           onBlur={() => {
             if (typedDays === null) return;
             const read = parseDayList(typedDays, near);
             if ('error' in read) return;
             setErrors({});
             onPick(new Set(read.days));
-            setTypedDays(null);
+            setTyped(null);
           }}
         />
         <Select

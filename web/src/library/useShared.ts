@@ -1,8 +1,8 @@
-import { useCallback, useEffect, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import type { Calendar } from '@yellowhammer/core/model/schema';
 import type { SharedEntry } from '@yellowhammer/core/commands/shared-views';
 import { call } from '../project/api';
-import { useTopic } from '../project/hooks';
+import { useDoc } from '../project/hooks';
 
 export interface SharedList {
   entries: SharedEntry[];
@@ -15,7 +15,12 @@ const listOf = (entries: SharedEntry[]): Omit<SharedList, 'reload'> => ({ entrie
 
 /** The shared calendars as the server has them; asked for anew when calendars of the open project change. */
 export function useShared(): SharedList {
-  const version = useTopic('sync');
+  const { doc } = useDoc();
+  const rows = [...doc.calendars.values()];
+  // Rows are frozen, so that a list of the same rows is the same calendars.
+  const known = useRef(rows);
+  if (known.current.length !== rows.length || known.current.some((r, i) => r !== rows[i])) known.current = rows;
+  const calendars = known.current;
   const [list, setList] = useState(() => listOf([]));
   const reload = useCallback(async () => {
     const reply = await call<SharedEntry[]>('GET', '/shared-calendars');
@@ -23,6 +28,6 @@ export function useShared(): SharedList {
   }, []);
   useEffect(() => {
     void reload();
-  }, [reload, version]);
+  }, [reload, calendars]);
   return { ...list, reload };
 }

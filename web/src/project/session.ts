@@ -30,6 +30,8 @@ export interface Moved {
   finishDays: number;
   rows: Move[];
   changeId: string | null;
+  /** True after opening: what the last change moved, told again. */
+  recalled: boolean;
 }
 
 export interface Notice {
@@ -360,14 +362,14 @@ export class ProjectSession {
     if (this.closed || this.view !== now || this.moved) return;
     this.lastLabel = last.label;
     this.lastChangeId = last.changeId;
-    this.noteMoves(view, now);
+    this.noteMoves(view, now, true);
   }
 
-  private noteMoves(last: ScheduleView | null, next: ScheduleView | null): void {
+  private noteMoves(last: ScheduleView | null, next: ScheduleView | null, recalled = false): void {
     if (!last || !next) return;
     const d = differencesOf(this.doc, last, next);
     if (d.moved.length === 0 && d.finishDays === 0) return;
-    this.moved = { label: this.lastLabel, finishDays: d.finishDays, rows: d.moved, changeId: this.lastChangeId };
+    this.moved = { label: this.lastLabel, finishDays: d.finishDays, rows: d.moved, changeId: this.lastChangeId, recalled };
     this.tell('moved');
   }
 
