@@ -110,6 +110,38 @@ test('the second half of a night begins on the next day: that is said, not dropp
   });
 });
 
+test('picked days get their hours, whatever stood there before, and no other day changes', () => {
+  const pick = fc.uniqueArray(fc.integer({ min: day('2026-01-01'), max: day('2026-12-31') }), { minLength: 1, maxLength: 12 });
+  fc.assert(
+    fc.property(fc.array(fc.tuple(pick, fc.constantFrom('none', 'morning', 'hours', 'extra', 'plain')), { minLength: 1, maxLength: 4 }), (rounds) => {
+      let c = { ...plain, exceptions: [] as Calendar['exceptions'] };
+      const slow = new Map<number, string>();
+      for (const [days, kind] of rounds) {
+        const made = exceptionsFor(c, { days, kind, hours: hours('18-20'), name: kind, yearly: false });
+        if ('error' in made) throw new Error(made.error);
+        c = { ...c, exceptions: [...c.exceptions, ...made.exceptions] };
+        const weekday = (d: number): boolean => week[(d + 3) % 7].length > 0;
+        for (const d of days)
+          slow.set(
+            d,
+            {
+              none: '',
+              morning: '08:00-12:00',
+              hours: '18:00-20:00',
+              extra: weekday(d) ? '08:00-12:00, 13:00-17:00, 18:00-20:00' : '18:00-20:00',
+              plain: weekday(d) ? formatHours(eight) : '',
+            }[kind],
+          );
+      }
+      const compiled = new CompiledCalendar(c);
+      const before = new CompiledCalendar(plain);
+      const text = (x: CompiledCalendar, d: number): string => formatHours(x.intervalsOn(d).map(([a, b]): Interval => [a, b]));
+      for (let d = day('2025-12-20'); d < day('2027-01-10'); d++) expect([d, text(compiled, d)]).toEqual([d, slow.get(d) ?? text(before, d)]);
+    }),
+    { numRuns: 25 },
+  );
+});
+
 const interval = fc.tuple(fc.integer({ min: 0, max: 1439 }), fc.integer({ min: 1, max: 1440 })).map(([a, n]): Interval => [a, Math.min(a + n, a + 1440)]);
 test('painting: every minute is worked as the last stroke over it says', () => {
   fc.assert(

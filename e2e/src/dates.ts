@@ -223,9 +223,9 @@ journey('one trade gets a longer week: painted, the gain seen, stamped on other 
     const box = await page.locator('.week-paint').boundingBox();
     if (!box) throw new Error('nothing to paint on');
     const y = box.y + 16 + day * 31 + 15;
-    await page.mouse.move(box.x + from * 11, y);
+    await page.mouse.move(box.x + from * 10, y);
     await page.mouse.down();
-    await page.mouse.move(box.x + to * 11, y, { steps: 6 });
+    await page.mouse.move(box.x + to * 10, y, { steps: 6 });
     await page.mouse.up();
   };
   await paint(5, 8, 16);

@@ -1,4 +1,4 @@
-/** One figure everywhere: sheet, its CSV, inspector, report, its CSV, projects list, and the command line on the exported file. */
+/** One figure everywhere: sheet, its CSV, inspector, Compare, report, its CSV, projects list, and the command line on the exported file. */
 import { execFileSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -20,7 +20,7 @@ interface CalcActivity {
   freeFloat: { days: number } | null;
 }
 
-/** Lines of a CSV file without quoted line breaks, by the first two columns: a WBS node may have the number of an activity. */
+/** Lines of a CSV file without quoted line breaks, by the first two columns: a WBS node may have the number of an activity. Cells that a spreadsheet would take for a formula have an apostrophe before them. */
 function table(text: string): Map<string, Record<string, string>> {
   const cells = (line: string): string[] => [...line.matchAll(/(?:^|,)(?:"((?:[^"]|"")*)"|([^,]*))/g)].map((m) => (m[1] ?? m[2]).replaceAll('""', '"'));
   const [head, ...lines] = text
@@ -28,13 +28,13 @@ function table(text: string): Map<string, Record<string, string>> {
     .split(/\r?\n/)
     .filter(Boolean)
     .map(cells);
-  return new Map(lines.map((l) => [`${l[0]} ${l[1].trim()}`, Object.fromEntries(head.map((h, i) => [h, (l[i] ?? '').trim()]))]));
+  return new Map(lines.map((l) => [`${l[0]} ${l[1].trim()}`, Object.fromEntries(head.map((h, i) => [h, (l[i] ?? '').trim().replace(/^'(?=[-+=@])/, '')]))]));
 }
 const float = (f: { days: number } | null): string => (f ? `${String(Math.round(f.days * 10) / 10).replace('-', '−')}d` : '');
 const start = (t: string | null): string => (t ? showInstant(parseInstant(t) as number, 'start', true) : '');
 const finish = (t: string | null): string => (t ? showInstant(parseInstant(t) as number, 'finish', true) : '');
 
-journey('every figure is the same on the sheet, in its CSV, the inspector, the report, the list of projects and the command line', async (w) => {
+journey('every figure is the same on the sheet, in its CSV, the inspector, Compare, the report, the list of projects and the command line', async (w) => {
   const id = await w.importFile(writeProjectFile(sky()));
   // The command line on the file that the application exports.
   const file = join(w.dir, 'sky.json');
@@ -96,6 +96,26 @@ journey('every figure is the same on the sheet, in its CSV, the inspector, the r
     );
     const facts = await page.locator('.inspector .dates').innerText();
     for (const text of [r['start'].split(',')[0], r['finish'].split(',')[0], r['float']]) equal(facts.includes(text), true, `${text} of ${r['code']} in the inspector: ${facts}`);
+  }
+
+  // Compare: both finishes of each row, and how far it moved, against the command line and the sheet.
+  await page.goto(`${w.url}/p/${id}/compare`);
+  await until(
+    'rows compared',
+    () => page.locator('.compare-row[aria-rowindex]:not(.wbs)').count(),
+    (n) => n > 10,
+  );
+  const compared = await page
+    .locator('.compare-row[aria-rowindex]:not(.wbs)')
+    .evaluateAll((rows) => rows.map((r) => [...r.querySelectorAll('span')].map((c) => c.innerText.trim())));
+  for (const [code, name, before, now, , moved] of compared) {
+    const own = sheet.get(`${code} ${name}`);
+    equal([now, before], [own?.['Finish'].split(',')[0], own?.['Baseline finish'].split(',')[0]], `finishes of ${code} in Compare`);
+    equal(
+      moved.includes(own?.['Finish moved'] ?? '?') || (moved === '' && own?.['Finish moved'] === '0 d'),
+      true,
+      `move of ${code}: ${moved} in Compare, ${own?.['Finish moved']} in the sheet`,
+    );
   }
 
   // The report's table and its paper, the header and the list of projects.

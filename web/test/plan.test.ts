@@ -13,6 +13,7 @@ import { calendarRuns, constraintsOf, gapsOf, lagsOf, pathParts } from '../src/p
 import { linksOf } from '../src/plan/rows';
 import { type Scale, ticks, tOf, xOf } from '../src/plan/scale';
 import { linkPath } from '../src/plan/shapes';
+import { stampOutcome } from '../src/plan/stamp';
 import { floatText, longFinish, signedDays } from '../src/app/format';
 
 const at = (text: string): number => parseInstant(text) as number;
@@ -160,4 +161,25 @@ test('the ribbon tells gaps with their reason, lags, constraints and calendars o
     ['Five', '03-02T08:00', '03-06T17:00'],
     ['Stop', '03-23T08:00', '03-26T17:00'],
   ]);
+});
+
+test('a stamp: a WBS node alone stands for what is in it; swept over between activities it does not; what has the value is left', () => {
+  const doc = sky().document;
+  const node = [...doc.wbs.values()].find((w) => [...doc.activities.values()].some((a) => a.wbsId === w.id)) as { id: string };
+  const inside = [...doc.activities.values()].filter((a) => a.wbsId === node.id);
+  const touched = (ids: string[], calendarId: string | null): string[] => {
+    const outcome = stampOutcome(doc, ids, calendarId);
+    return outcome.ok ? outcome.changes.map((c) => c.id) : [];
+  };
+  expect(touched([node.id], 'curing').sort()).toEqual(
+    inside
+      .filter((a) => a.calendarId !== 'curing')
+      .map((a) => a.id)
+      .sort(),
+  );
+  expect(touched([inside[0].id, node.id, inside[1].id], 'curing')).toEqual([inside[0].id, inside[1].id]);
+  expect(touched([inside[0].id], inside[0].calendarId)).toEqual([]);
+  expect(touched(['gone'], 'curing')).toEqual([]);
+  const one = stampOutcome(doc, [inside[0].id], 'night');
+  expect(one).toMatchObject({ ok: true, label: `Stamp Night commissioning on ${inside[0].code} ${inside[0].name}` });
 });

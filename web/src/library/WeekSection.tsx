@@ -7,7 +7,7 @@ import { CommitField } from '../app/CommitField';
 
 const longDays = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
 const HOURS = 36;
-const PIXELS_PER_HOUR = 11;
+const PIXELS_PER_HOUR = 10;
 const ROW = 31;
 const STEP = 30;
 

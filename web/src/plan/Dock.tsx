@@ -51,7 +51,7 @@ export function Dock({ rows, onFit, onZoom, onGo, onHelp, onAdd, onCsv, stampWor
   const session = useSession();
   const trace = ui.trace ? session.doc.activities.get(ui.trace.id) : undefined;
   return (
-    <footer className="dock">
+    <footer className={`dock${ui.stamp ? ' stamping' : ''}`}>
       {!ui.stamp && (
         <>
           <button type="button" className="chip" onClick={() => onAdd('activity')}>

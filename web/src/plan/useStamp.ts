@@ -1,38 +1,11 @@
 /** Stamping: a value is picked once, then applied by clicking or sweeping over rows or bars. One sweep is one change. */
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { setActivities } from '@yellowhammer/core/commands/cells';
-import { done, type Outcome } from '@yellowhammer/core/commands/result';
 import { differencesOf } from '@yellowhammer/core/compare/views';
-import { type Document, labelOf } from '@yellowhammer/core/model/document';
-import { childrenOf } from '@yellowhammer/core/outline/outline';
 import { finishText, signedDays } from '../app/format';
 import { planActions, useAppDispatch, usePlan } from '../app/store';
 import type { ProjectSession } from '../project/session';
 import type { PlanRow } from './rows';
-
-/** Activities of rows. A WBS node alone stands for all that is in it; swept over on the way between activities it does not count. */
-function activitiesOf(doc: Document, ids: readonly string[]): string[] {
-  const own = ids.filter((id) => doc.activities.has(id));
-  if (own.length) return own;
-  const out = new Set<string>();
-  const children = childrenOf(doc);
-  const take = (id: string): void => {
-    if (doc.activities.has(id)) out.add(id);
-    else for (const c of children.get(id) ?? []) take(c.id);
-  };
-  for (const id of ids) take(id);
-  return [...out];
-}
-
-/** What a stamp does to rows: activities that have the value already are left as they are. */
-export function stampOutcome(doc: Document, ids: readonly string[], calendarId: string | null): Outcome {
-  const targets = activitiesOf(doc, ids).filter((id) => doc.activities.get(id)?.calendarId !== calendarId);
-  if (targets.length === 0) return done('Stamp nothing', []);
-  const outcome = setActivities(doc, targets, { calendarId });
-  const name = calendarId === null ? "the project's calendar" : (doc.calendars.get(calendarId)?.name ?? '');
-  const one = targets.length === 1 ? doc.activities.get(targets[0]) : undefined;
-  return outcome.ok ? done(`Stamp ${name} on ${one ? labelOf(one) : `${targets.length} activities`}`, outcome.changes) : outcome;
-}
+import { stampOutcome } from './stamp';
 
 interface Args {
   session: ProjectSession;
@@ -82,7 +55,11 @@ export function useStamp({ session, rows, rowHeight, body }: Args): StampTools {
         if (gone || !view || !session.view) return;
         const d = differencesOf(session.doc, session.view, view);
         const one = outcome.changes.length === 1 ? d.moved.find((m) => m.id === outcome.changes[0].id) : undefined;
-        const first = one ? `finish ${finishText(one.from)}, then ${finishText(one.to)} (${signedDays(one.days)})` : `${d.moved.length} would move`;
+        const first = one
+          ? `finish ${finishText(one.from)}, then ${finishText(one.to)} (${signedDays(one.days)})`
+          : d.moved.length === 0
+            ? 'no date moves'
+            : `${d.moved.length} would move`;
         setWords(`${first}; project finish ${d.finishDays === 0 ? 'holds' : signedDays(d.finishDays)}`);
       });
     }, 120);
