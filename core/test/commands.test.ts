@@ -1,10 +1,10 @@
 /** What a planner can do, and how it is refused: each refusal names the row, the reason and the way out. */
-import { applyChanges } from '@yellowhammer/core/change/change';
+import { applyChanges, batchSchema } from '@yellowhammer/core/change/change';
 import { addCalendar, deleteCalendar, editCalendar } from '@yellowhammer/core/commands/calendars';
 import { cellText, type EditableColumn, percentOf, setCell } from '@yellowhammer/core/commands/cells';
 import { formatHours, parseHours } from '@yellowhammer/core/commands/hours';
 import { activitiesByCode, formatLink, parseLinks, setTypedLinks } from '@yellowhammer/core/commands/links';
-import { addActivity, addWbs, deleteRows, dropRows, levelDown, levelUp, moveRows, nextCode, type RowRef } from '@yellowhammer/core/commands/outline';
+import { addActivity, addWbs, deleteRows, dropRows, levelDown, levelUp, moveRows, nextCode, renameWbs, type RowRef } from '@yellowhammer/core/commands/outline';
 import { pasteCells } from '@yellowhammer/core/commands/paste';
 import { goBackTo, keepBaseline, setProject } from '@yellowhammer/core/commands/project';
 import type { Outcome } from '@yellowhammer/core/commands/result';
@@ -375,4 +375,20 @@ describe('baselines and updates', () => {
     expect(why(setProject(doc, { dataDate: '2026-03-03T08:00' }))).toContain('ACTUAL_AFTER_DATA_DATE');
     expect(why(setProject(doc, { calendarId: 'none' }))).toContain('UNKNOWN_CALENDAR');
   });
+});
+
+test('names as long as they may be make labels that the log takes, and longer ones are refused', () => {
+  const doc = plan();
+  const name = 'x'.repeat(500);
+  for (const outcome of [addActivity(doc, null, { name }, newId), addWbs(doc, null, name, newId), setCell(doc, 'A', 'name', name, newId)]) {
+    if (!outcome.ok) throw new Error(outcome.problems[0].message);
+    expect(batchSchema.safeParse({ changeId: 'long-names', kind: 'do', target: null, label: outcome.label, changes: outcome.changes }).success).toBe(true);
+  }
+  const [node] = must(doc, addWbs(doc, null, 'Short', newId));
+  must(doc, renameWbs(doc, node, `  ${name} `));
+  expect(doc.wbs.get(node)?.name).toBe(name);
+  expect(why(renameWbs(doc, node, `${name}x`))).toContain('longer than 500');
+  expect(why(addActivity(doc, null, { name: `${name}x` }, newId))).toContain('longer than 500');
+  expect(why(addWbs(doc, null, `${name}x`, newId))).toContain('longer than 500');
+  expect(why(renameWbs(doc, 'gone', 'x'))).toContain('UNKNOWN_WBS');
 });

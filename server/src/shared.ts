@@ -1,6 +1,6 @@
 /** Shared calendars in the database, and what a change of one does to the projects that use it. */
 import { randomUUID } from 'node:crypto';
-import { applyChanges, type Batch } from '@yellowhammer/core/change/change';
+import { applyChanges, type Batch, MOST_LABEL } from '@yellowhammer/core/change/change';
 import { carryShared, chooseCalendars, forgetUnknownShared, type ImportChoice, meetings, type SharedCalendars, sharedFrom, sharedState } from '@yellowhammer/core/commands/shared';
 import { effectOf } from '@yellowhammer/core/compare/effect';
 import { copyDocument, type Document, projectOf } from '@yellowhammer/core/model/document';
@@ -100,7 +100,7 @@ export class Shared {
       });
       if (changes.length === 0) return [];
       const names = changed.map((c) => c.name).join(', ');
-      return [{ head, doc: loaded.doc, batch: { changeId: randomUUID(), label: `Change shared calendar ${names}`.slice(0, 300), kind: 'do', target: null, changes } }];
+      return [{ head, doc: loaded.doc, batch: { changeId: randomUUID(), label: `Change shared calendar ${names}`.slice(0, MOST_LABEL), kind: 'do', target: null, changes } }];
     });
   }
 

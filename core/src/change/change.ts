@@ -13,6 +13,9 @@ export interface Change {
   after: Row | null;
 }
 
+/** Characters that a label may have. */
+export const MOST_LABEL = 300;
+
 /** What one act of a person does: it is applied, sent, undone and redone as a whole. */
 export interface Batch {
   /** Unique; sending the same one twice does no harm. */
@@ -37,7 +40,7 @@ export interface LogEntry extends Batch {
 const looseChange = z.object({ table: z.enum(tableNames as [TableName, ...TableName[]]), id: z.string().min(1).max(100), before: z.unknown(), after: z.unknown() });
 export const batchSchema = z.object({
   changeId: z.string().min(8).max(100),
-  label: z.string().min(1).max(300),
+  label: z.string().min(1).max(MOST_LABEL),
   kind: z.enum(['do', 'undo', 'redo']),
   target: z.string().max(100).nullable(),
   changes: z.array(looseChange).max(2_000_000),

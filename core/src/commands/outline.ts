@@ -1,7 +1,7 @@
 /** Commands on the outline: adding, deleting, moving rows, levels up and down. */
 import { Draft } from '../change/change.ts';
 import { type Document, labelOf, rankBetween } from '../model/document.ts';
-import { type Activity, activityDefaults, type ActivityType, type WbsNode } from '../model/schema.ts';
+import { type Activity, activityDefaults, type ActivityType, MAX_NAME, type WbsNode } from '../model/schema.ts';
 import { childrenOf, outlineRows } from '../outline/outline.ts';
 import { count, done, type NewId, type Outcome, refused } from './result.ts';
 
@@ -68,6 +68,9 @@ function place(doc: Document, below: RowRef | null): { parent: string | null; af
 /** The row, unless another window has deleted it. */
 const existing = (doc: Document, ref: RowRef | null): RowRef | null => (ref && doc[tableOf(ref.kind)].has(ref.id) ? ref : null);
 
+const tooLong = (name: string): Outcome | undefined =>
+  name.length > MAX_NAME ? refused('WRONG_VALUE', `The name is longer than ${MAX_NAME} characters. Shorten it; the notes take more.`, { field: 'name' }) : undefined;
+
 export interface NewActivity {
   name?: string;
   type?: ActivityType;
@@ -81,6 +84,8 @@ export const plainActivity = (id: string, code: string, rank: number): Activity 
 
 /** Adds an activity below a row. The duration defaults to one day of eight hours. */
 export function addActivity(doc: Document, at: RowRef | null, args: NewActivity, newId: NewId): Outcome {
+  const long = tooLong(args.name ?? '');
+  if (long) return long;
   const below = existing(doc, at);
   const draft = new Draft(doc);
   const { parent, after } = place(doc, below);
@@ -102,6 +107,8 @@ export function addActivity(doc: Document, at: RowRef | null, args: NewActivity,
 
 /** Adds a WBS node below a row: after the row's own node, at the same level as a node, at the end of the top for none. */
 export function addWbs(doc: Document, at: RowRef | null, name: string, newId: NewId, inside = false): Outcome {
+  const long = tooLong(name);
+  if (long) return long;
   const below = existing(doc, at);
   const draft = new Draft(doc);
   let parent: string | null;
@@ -118,6 +125,18 @@ export function addWbs(doc: Document, at: RowRef | null, name: string, newId: Ne
   const row: WbsNode = { id, rank: rankAfter(draft, siblings(doc, parent), after), parentId: parent, name, notes: '' };
   draft.set('wbs', id, row);
   return done(`Add WBS node ${name}`.trim(), draft.changes, [id]);
+}
+
+/** Gives a WBS node another name. */
+export function renameWbs(doc: Document, id: string, text: string): Outcome {
+  const node = doc.wbs.get(id);
+  const name = text.trim();
+  if (!node) return refused('UNKNOWN_WBS', 'That WBS node is not in the plan any more.');
+  const long = tooLong(name);
+  if (long) return long;
+  const draft = new Draft(doc);
+  draft.patch('wbs', id, { name });
+  return done(`Rename WBS node ${name}`, draft.changes);
 }
 
 /** Deletes rows: WBS nodes with all that is in them, activities with their links. */

@@ -184,5 +184,5 @@ export function chooseCalendars(doc: Document, shared: SharedCalendars, choices:
     else if (choice === 'theirs') draft.patch('calendars', c.id, { sharedId: m.sharedId, name: shared.get(m.sharedId)?.name ?? c.name });
     else draft.patch('calendars', c.id, { sharedId: null, name: freeCalendarName([...doc.calendars.values(), ...shared.values()], `${c.name} (${projectOf(doc).code})`) });
   }
-  return done(`At import: ${said.join(', ')}`.slice(0, 300), draft.changes);
+  return done(`At import: ${said.join(', ')}`, draft.changes);
 }

@@ -1,31 +1,29 @@
-import { placeOf } from '@yellowhammer/core/schedule/view';
 import './plan.css';
 import { useElementSize } from '@mantine/hooks';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useLocation } from 'react-router';
-import { type EditableColumn, setCell, typeNames } from '@yellowhammer/core/commands/cells';
-import { addActivity, addWbs } from '@yellowhammer/core/commands/outline';
-import { Draft } from '@yellowhammer/core/change/change';
-import { done } from '@yellowhammer/core/commands/result';
+import { typeNames } from '@yellowhammer/core/commands/cells';
 import { projectOf } from '@yellowhammer/core/model/document';
 import { constraintNames } from '@yellowhammer/core/schedule/constraints';
+import { placeOf } from '@yellowhammer/core/schedule/view';
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import { downloadCsv } from '../app/csv';
 import { longDate } from '../app/format';
 import { type ColumnKey, planActions, useAppDispatch, usePlan } from '../app/store';
-import { newId, useDoc, useSession, useTopic, useView } from '../project/hooks';
-import { type CellContext, columns, editText, isComputedDate, isEditable, showText } from './columns';
+import { useDoc, useSession, useTopic, useView } from '../project/hooks';
+import { type CellContext, columns, isComputedDate, showText } from './columns';
 import { Dock } from './Dock';
 import { Inspector } from './Inspector';
 import { PlanBody } from './PlanBody';
 import { Divider, HeadCell, HorizontalBar, panWith, TimeBar } from './PlanParts';
 import { KeysHelp } from './KeysHelp';
 import { Ribbon } from './Ribbon';
-import { type DraftRow, useRows } from './rows';
+import { useRows } from './rows';
 import type { Scale } from './scale';
-import { beginEditing, type Editing, type RowHandlers, widthOf } from './SheetRow';
+import { beginEditing, type RowHandlers, widthOf } from './SheetRow';
 import { Ruler, TimelineGround } from './Timeline';
 import { useDrag } from './useDrag';
+import { type DraftOf, useEditing } from './useEditing';
 import { showWhy, usePlanKeys } from './usePlanKeys';
 import { useStamp } from './useStamp';
 
@@ -38,8 +36,7 @@ export function PlanPage() {
   const ui = usePlan();
   const dispatch = useAppDispatch();
   const location = useLocation();
-  const [draft, setDraft] = useState<Pick<DraftRow, 'below' | 'makes'> | null>(null);
-  const [editing, setEditing] = useState<Editing | null>(null);
+  const [draft, setDraft] = useState<DraftOf | null>(null);
   const [help, setHelp] = useState(false);
   const [sheetX, setSheetX] = useState(0);
   const { rows, place, links } = useRows(draft);
@@ -109,80 +106,8 @@ export function PlanPage() {
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [wanted, location.key, view === null]);
 
-  // ---- editing
-  const startDraft = useCallback((below: DraftRow['below'], makes: DraftRow['makes']) => {
-    setDraft({ below, makes });
-    setEditing(beginEditing('draft', 'name', '', false));
-  }, []);
-  const startEdit = useCallback(
-    (row: string, column: ColumnKey, text?: string) => {
-      const r = rows[place.get(row) ?? -1];
-      if (!r || !isEditable(column) || (r.kind === 'wbs' && column !== 'name')) return;
-      setEditing(beginEditing(row, column, text ?? editText(r, column, context), text === undefined));
-    },
-    [rows, place, context],
-  );
-  const focusGrid = (): void => grid.current?.focus({ preventScroll: true });
-
-  const commit = useCallback(
-    (text: string, then: 'down' | 'next' | 'previous' | 'stay') => {
-      const e = editing;
-      if (!e) return;
-      const fail = (error: string): void => setEditing({ ...e, text, error });
-      if (e.row === 'draft' && draft) {
-        if (!text.trim()) {
-          setDraft(null);
-          setEditing(null);
-          focusGrid();
-          return;
-        }
-        const outcome = draft.makes === 'wbs' ? addWbs(session.doc, draft.below, text.trim(), newId) : addActivity(session.doc, draft.below, { name: text.trim() }, newId);
-        if (!outcome.ok) return fail(outcome.problems[0].message);
-        session.run(outcome);
-        const id = outcome.made?.[0] as string;
-        dispatch(planActions.select({ ids: [id], active: { row: id, column: then === 'next' ? 'duration' : 'name' } }));
-        // A name and Enter, and the next activity can be typed; Tab goes on to its duration instead.
-        if (then === 'down') startDraft({ kind: draft.makes, id }, 'activity');
-        else {
-          setDraft(null);
-          setEditing(then === 'next' ? beginEditing(id, 'duration', '1d', true) : null);
-          if (then === 'stay') focusGrid();
-        }
-        return;
-      }
-      const row = rows[place.get(e.row) ?? -1];
-      if (!row || row.kind === 'draft') return setEditing(null);
-      if (text.trim() !== e.text.trim() || text !== editText(row, e.column as EditableColumn, context)) {
-        if (row.kind === 'wbs') {
-          const d = new Draft(session.doc);
-          d.patch('wbs', row.id, { name: text.trim() });
-          session.run(done(`Rename WBS node ${text.trim()}`, d.changes));
-        } else {
-          const outcome = setCell(session.doc, row.id, e.column as EditableColumn, text, newId);
-          if (!outcome.ok) return fail(outcome.problems[0].message);
-          session.run(outcome);
-        }
-      }
-      setEditing(null);
-      const at = place.get(e.row) ?? 0;
-      if (then === 'down') {
-        const below = rows[at + 1];
-        if (below) dispatch(planActions.select({ ids: [below.id], active: { row: below.id, column: e.column } }));
-      } else if (then !== 'stay') {
-        const keys = ui.columns.filter(isEditable) as EditableColumn[];
-        const n = keys.indexOf(e.column as EditableColumn) + (then === 'next' ? 1 : -1);
-        const key = keys[n] as (ColumnKey & EditableColumn) | undefined;
-        if (key && row.kind === 'activity') {
-          dispatch(planActions.select({ ids: [row.id], active: { row: row.id, column: key } }));
-          const text2 = editText(row, key, { ...context, doc: session.doc });
-          setEditing(beginEditing(row.id, key, text2, true));
-          return;
-        }
-      }
-      focusGrid();
-    },
-    [editing, draft, session, dispatch, startDraft, rows, place, context, ui.columns],
-  );
+  const focusGrid = useCallback((): void => grid.current?.focus({ preventScroll: true }), []);
+  const { editing, setEditing, startDraft, startEdit, commit } = useEditing({ session, rows, place, context, draft, setDraft, focusGrid });
 
   const state = useRef({ rows, place, selected: ui.selected, active: ui.active });
   state.current = { rows, place, selected: ui.selected, active: ui.active };
@@ -222,7 +147,7 @@ export function PlanPage() {
         setTimeout(() => grid.current?.focus({ preventScroll: true }));
       },
     }),
-    [pick, dispatch],
+    [pick, dispatch, setEditing],
   );
 
   const zoom = useCallback(

@@ -3,7 +3,7 @@
  * Plain TypeScript; the interface subscribes to topics.
  */
 import { type Remote, wrap } from 'comlink';
-import { type Batch, type Change, clashes, invertChanges, type LogEntry, sameValue } from '@yellowhammer/core/change/change';
+import { type Batch, type Change, clashes, invertChanges, type LogEntry, MOST_LABEL, sameValue } from '@yellowhammer/core/change/change';
 import { historyOf } from '@yellowhammer/core/change/history';
 import { type Clash, SyncedProject } from '@yellowhammer/core/change/synced';
 import type { Outcome } from '@yellowhammer/core/commands/result';
@@ -183,7 +183,7 @@ export class ProjectSession {
     }
     from.pop();
     to.push(target);
-    this.commit({ changeId: crypto.randomUUID(), label: `${kind === 'undo' ? 'Undo' : 'Redo'}: ${target.label}`.slice(0, 300), kind, target: target.changeId, changes });
+    this.commit({ changeId: crypto.randomUUID(), label: `${kind === 'undo' ? 'Undo' : 'Redo'}: ${target.label}`.slice(0, MOST_LABEL), kind, target: target.changeId, changes });
   }
 
   rowName(c: Pick<Change, 'table' | 'id' | 'before' | 'after'>): string {

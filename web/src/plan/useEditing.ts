@@ -1,0 +1,104 @@
+/** Editing cells of the sheet: beginning, taking over, and where the cursor goes afterwards. */
+import { useCallback, useState } from 'react';
+import { type EditableColumn, setCell } from '@yellowhammer/core/commands/cells';
+import { addActivity, addWbs, renameWbs } from '@yellowhammer/core/commands/outline';
+import { type ColumnKey, planActions, useAppDispatch, usePlan } from '../app/store';
+import { newId } from '../project/hooks';
+import type { ProjectSession } from '../project/session';
+import { type CellContext, editText, isEditable } from './columns';
+import type { DraftRow, PlanRow } from './rows';
+import { beginEditing, type Editing } from './SheetRow';
+
+/** A row that is being typed and is not in the plan yet. */
+export type DraftOf = Pick<DraftRow, 'below' | 'makes'>;
+
+interface Args {
+  session: ProjectSession;
+  rows: PlanRow[];
+  place: Map<string, number>;
+  context: CellContext;
+  draft: DraftOf | null;
+  setDraft: (draft: DraftOf | null) => void;
+  focusGrid: () => void;
+}
+
+export function useEditing({ session, rows, place, context, draft, setDraft, focusGrid }: Args) {
+  const ui = usePlan();
+  const dispatch = useAppDispatch();
+  const [editing, setEditing] = useState<Editing | null>(null);
+  const startDraft = useCallback(
+    (below: DraftRow['below'], makes: DraftRow['makes']) => {
+      setDraft({ below, makes });
+      setEditing(beginEditing('draft', 'name', '', false));
+    },
+    [setDraft],
+  );
+  const startEdit = useCallback(
+    (row: string, column: ColumnKey, text?: string) => {
+      const r = rows[place.get(row) ?? -1];
+      if (!r || !isEditable(column) || (r.kind === 'wbs' && column !== 'name')) return;
+      setEditing(beginEditing(row, column, text ?? editText(r, column, context), text === undefined));
+    },
+    [rows, place, context],
+  );
+  const commit = useCallback(
+    (text: string, then: 'down' | 'next' | 'previous' | 'stay') => {
+      const e = editing;
+      if (!e) return;
+      const fail = (error: string): void => setEditing({ ...e, text, error });
+      if (e.row === 'draft' && draft) {
+        if (!text.trim()) {
+          setDraft(null);
+          setEditing(null);
+          focusGrid();
+          return;
+        }
+        const outcome = draft.makes === 'wbs' ? addWbs(session.doc, draft.below, text.trim(), newId) : addActivity(session.doc, draft.below, { name: text.trim() }, newId);
+        if (!outcome.ok) return fail(outcome.problems[0].message);
+        session.run(outcome);
+        const id = outcome.made?.[0] as string;
+        dispatch(planActions.select({ ids: [id], active: { row: id, column: then === 'next' ? 'duration' : 'name' } }));
+        // A name and Enter, and the next activity can be typed; Tab goes on to its duration instead.
+        if (then === 'down') startDraft({ kind: draft.makes, id }, 'activity');
+        else {
+          setDraft(null);
+          setEditing(then === 'next' ? beginEditing(id, 'duration', '1d', true) : null);
+          if (then === 'stay') focusGrid();
+        }
+        return;
+      }
+      const row = rows[place.get(e.row) ?? -1];
+      if (!row || row.kind === 'draft') return setEditing(null);
+      if (text.trim() !== e.text.trim() || text !== editText(row, e.column as EditableColumn, context)) {
+        if (row.kind === 'wbs') {
+          const outcome = renameWbs(session.doc, row.id, text);
+          if (!outcome.ok) return fail(outcome.problems[0].message);
+          session.run(outcome);
+        } else {
+          const outcome = setCell(session.doc, row.id, e.column as EditableColumn, text, newId);
+          if (!outcome.ok) return fail(outcome.problems[0].message);
+          session.run(outcome);
+        }
+      }
+      setEditing(null);
+      const at = place.get(e.row) ?? 0;
+      if (then === 'down') {
+        const below = rows[at + 1];
+        if (below) dispatch(planActions.select({ ids: [below.id], active: { row: below.id, column: e.column } }));
+      } else if (then !== 'stay') {
+        const keys = ui.columns.filter(isEditable) as EditableColumn[];
+        const n = keys.indexOf(e.column as EditableColumn) + (then === 'next' ? 1 : -1);
+        const key = keys[n] as (ColumnKey & EditableColumn) | undefined;
+        if (key && row.kind === 'activity') {
+          dispatch(planActions.select({ ids: [row.id], active: { row: row.id, column: key } }));
+          const text2 = editText(row, key, { ...context, doc: session.doc });
+          setEditing(beginEditing(row.id, key, text2, true));
+          return;
+        }
+      }
+      focusGrid();
+    },
+    [editing, draft, session, dispatch, startDraft, rows, place, context, ui.columns, setDraft, focusGrid],
+  );
+  return { editing, setEditing, startDraft, startEdit, commit };
+}
