@@ -91,6 +91,15 @@ journey('a finish that moved at import: found out why, and put right', async (w)
   await calendar(here.page, 'Yard week (QUAY)').waitFor();
   await here.page.getByRole('link', { name: 'Plan' }).click();
   await here.plan.expectFigure('forecast finish', 'Mon 16 Mar 2026');
+  // In the other project, where it is shared still, the last change can be put back: the list comes first again.
+  await taken.page.getByRole('link', { name: 'Library' }).click();
+  await calendar(taken.page, 'Yard week').click();
+  await taken.page.getByRole('button', { name: 'Put back what Planner changed' }).click();
+  await taken.page.getByRole('button', { name: 'Take over for all' }).click();
+  await taken.expectFigure('forecast finish', 'Fri 13 Mar 2026');
+  await taken.page.keyboard.press('Escape');
+  await taken.page.getByRole('button', { name: 'Put back what Planner changed' }).click();
+  await taken.page.getByRole('button', { name: 'Take over for all' }).click();
   await taken.expectFigure('forecast finish', 'Tue 17 Mar 2026');
 });
 

@@ -20,6 +20,7 @@ const MOST_DAYS = 400;
 interface Raw {
   id: string;
   content: string;
+  previous: string | null;
   revision: number;
   changed_at: string;
   changed_by: string;
@@ -34,7 +35,7 @@ export class Shared {
     this.sql = {
       all: db.prepare('SELECT * FROM shared_calendars ORDER BY id'),
       put: db.prepare(
-        'INSERT INTO shared_calendars (id, content, revision, changed_at, changed_by) VALUES (?, ?, ?, ?, ?) ON CONFLICT (id) DO UPDATE SET content = excluded.content, revision = excluded.revision, changed_at = excluded.changed_at, changed_by = excluded.changed_by',
+        'INSERT INTO shared_calendars (id, content, revision, changed_at, changed_by) VALUES (?, ?, ?, ?, ?) ON CONFLICT (id) DO UPDATE SET previous = content, content = excluded.content, revision = excluded.revision, changed_at = excluded.changed_at, changed_by = excluded.changed_by',
       ),
       remove: db.prepare('DELETE FROM shared_calendars WHERE id = ?'),
       users: db.prepare('SELECT DISTINCT project_id AS id FROM calendars WHERE shared_id = ?'),
@@ -63,7 +64,8 @@ export class Shared {
         const { code, name } = projectOf(doc);
         return [{ projectId: head.id, code, name, state: head.archivedAt ? ('archived' as const) : ('active' as const), same }];
       });
-      return { calendar, revision: raw.revision, changedAt: raw.changed_at, changedBy: raw.changed_by, usedBy };
+      const previous = raw.previous === null ? null : (JSON.parse(raw.previous) as Calendar);
+      return { calendar, previous, revision: raw.revision, changedAt: raw.changed_at, changedBy: raw.changed_by, usedBy };
     });
   }
 

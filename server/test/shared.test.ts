@@ -93,6 +93,8 @@ test('a change is shown for every project that uses it before it is taken over, 
     ['Q', 'active', true],
     ['R', 'archived', false],
   ]);
+  // What it was before can be put back, and is a change like any other.
+  expect(entry.previous).toEqual(yard);
   // Somebody who saw the calendar as it was before is told, and nothing is written.
   const late = await ask<{ problems: Problem[] }>('PUT', '/shared-calendars/yard', { revision: 1, calendar: yard });
   expect([late.status, late.body.problems[0].code]).toEqual([422, 'CHANGED_MEANWHILE']);

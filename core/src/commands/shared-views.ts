@@ -6,6 +6,8 @@ import type { ImportChoice } from './shared.ts';
 /** A shared calendar, and who uses it. */
 export interface SharedEntry {
   calendar: Calendar;
+  /** What it was before its last change; null where it was never changed. */
+  previous: Calendar | null;
   revision: number;
   changedAt: string;
   changedBy: string;

@@ -2,6 +2,8 @@
 CREATE TABLE shared_calendars (
   id TEXT PRIMARY KEY,
   content TEXT NOT NULL,
+  -- What it was before the last change, so that the change can be put back.
+  previous TEXT,
   revision INTEGER NOT NULL,
   changed_at TEXT NOT NULL,
   changed_by TEXT NOT NULL

@@ -97,7 +97,7 @@ export function CalendarView({ row, shared }: { row: Calendar; shared: SharedLis
           </button>
         </div>
       </div>
-      <Sharing row={row} shared={shared} ask={preview.ask} />
+      <Sharing row={row} shared={shared} ask={preview.ask} onWish={setWish} />
       <WeekSection row={row} week={row.week ?? definition?.week ?? noWeek} parent={parent?.name} compiled={compiled} set={set} />
       {compiled && <YearSection calendar={compiled} first={near} picked={picked} onPick={setPicked} />}
       {definition && <ExceptionsSection row={row} definition={definition} parent={parent?.name} near={near} picked={picked} onPick={setPicked} set={set} />}
@@ -107,7 +107,7 @@ export function CalendarView({ row, shared }: { row: Calendar; shared: SharedLis
 }
 
 /** Who shares the calendar, whether the project's copy is still what the shared one is, and what can be done about it. */
-function Sharing({ row, shared, ask }: { row: Calendar; shared: SharedList; ask: ReturnType<typeof usePreview>['ask'] }) {
+function Sharing({ row, shared, ask, onWish }: { row: Calendar; shared: SharedList; ask: ReturnType<typeof usePreview>['ask']; onWish: (wish: SharedWish) => void }) {
   const session = useSession();
   const { doc } = useDoc();
   const state = sharedState(doc, row, shared.calendars);
@@ -138,6 +138,11 @@ function Sharing({ row, shared, ask }: { row: Calendar; shared: SharedList; ask:
         <span>
           <b>{with_}</b> A change is shown for every project before it is taken over.
         </span>
+        {entry?.previous &&
+          action(`Put back what ${entry.changedBy} changed`, () => {
+            const { name, basedOn, week, exceptions, hoursPerDay, daysPerWeek } = entry.previous as Calendar;
+            onWish({ entry, row, fields: { name, basedOn, week, exceptions, hoursPerDay, daysPerWeek } });
+          })}
         {own}
       </p>
     );
