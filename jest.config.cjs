@@ -1,6 +1,8 @@
 /** @type {import('jest').Config} */
 module.exports = {
   testEnvironment: 'node',
+  // A busy machine may be ten times slower; a test that hangs is still ended.
+  testTimeout: 120_000,
   roots: ['core', 'server', 'web', 'demo'],
   setupFiles: ['<rootDir>/tools/fast-check-seed.cjs'],
   testMatch: ['**/*.test.ts'],

@@ -266,6 +266,13 @@ journey('one trade gets a longer week: painted, the gain seen, stamped on other 
   // Two scattered days picked in the year get no work: Build ends two working days later, on Saturday 14 March.
   await page.getByRole('link', { name: 'Library' }).click();
   await calendar(page, 'Masons').click();
+  // By keyboard a run from the planned start on; Escape gives it up again.
+  await page.locator('.year').focus();
+  for (const key of ['ArrowRight', 'Shift+ArrowRight', 'Shift+ArrowRight']) await page.keyboard.press(key);
+  equal(await page.getByLabel('Days (3 picked)').inputValue(), '2 Mar 26 to 4 Mar 26', 'the run picked by keyboard');
+  await page.getByText('Wed 4 Mar 26: 08:00-12:00, 13:00-17:00').waitFor();
+  await page.keyboard.press('Escape');
+  equal(await page.getByLabel('Days', { exact: true }).inputValue(), '', 'no day is picked');
   await page.locator('[data-day="2026-03-03"]').click();
   await page.locator('[data-day="2026-03-05"]').click({ modifiers: ['Control'] });
   equal(await page.getByLabel('Days (2 picked)').inputValue(), '3 Mar 26, 5 Mar 26', 'the picked days');
