@@ -136,7 +136,8 @@ test('picked days get their hours, whatever stood there before, and no other day
       const compiled = new CompiledCalendar(c);
       const before = new CompiledCalendar(plain);
       const text = (x: CompiledCalendar, d: number): string => formatHours(x.intervalsOn(d).map(([a, b]): Interval => [a, b]));
-      for (let d = day('2025-12-20'); d < day('2027-01-10'); d++) expect([d, text(compiled, d)]).toEqual([d, slow.get(d) ?? text(before, d)]);
+      const all = Array.from({ length: 390 }, (_, i) => day('2025-12-20') + i);
+      expect(all.filter((d) => text(compiled, d) !== (slow.get(d) ?? text(before, d)))).toEqual([]);
     }),
     { numRuns: 25 },
   );

@@ -79,7 +79,7 @@ export function ProjectSettings({ opened, onClose }: { opened: boolean; onClose:
           label="Project's calendar"
           data={ordered(doc, 'calendars').map((c) => ({ value: c.id, label: c.name }))}
           value={project.calendarId}
-          onChange={(v) => v && set({ calendarId: v })}
+          onChange={(v) => v && preview.ask(setProject(doc, { calendarId: v }), true)}
         />
         <TextField label="Currency" value={project.currency} onChange={(currency) => set({ currency: currency.slice(0, 10) })} />
         <Baselines />
