@@ -9,7 +9,7 @@ import { newId, useDoc, useSession } from '../project/hooks';
 import { CommitField } from './CommitField';
 import { longDate } from './format';
 import { usePreview } from './Preview';
-import { StatusLogicDialog } from './StatusLogicDialog';
+import { BothWays } from './StatusLogicDialog';
 
 /** A date field: typed in any form. */
 export function DateField(props: {
@@ -59,7 +59,6 @@ export function ProjectSettings({ opened, onClose }: { opened: boolean; onClose:
   const project = projectOf(doc);
   const set = (fields: Parameters<typeof setProject>[1]): void => void session.run(setProject(doc, fields));
   const preview = usePreview();
-  const [both, setBoth] = useState(false);
   const option = (fields: Partial<Options>): void => void preview.ask(setOptions(doc, fields));
   return (
     <Drawer opened={opened} onClose={onClose} title="Project settings" position="right" size={380}>
@@ -96,18 +95,7 @@ export function ProjectSettings({ opened, onClose }: { opened: boolean; onClose:
           value={project.options.statusLogic}
           onChange={(v) => v && option({ statusLogic: v as Options['statusLogic'] })}
         />
-        <button type="button" className="link-button" onClick={() => setBoth(true)}>
-          See both ways side by side
-        </button>
-        {both && (
-          <StatusLogicDialog
-            onClose={() => setBoth(false)}
-            onChoose={(statusLogic) => {
-              setBoth(false);
-              option({ statusLogic });
-            }}
-          />
-        )}
+        <BothWays className="link-button" />
         <Select
           label="Lags are counted in"
           data={[

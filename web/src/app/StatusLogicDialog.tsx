@@ -5,12 +5,14 @@ import { labelOf, projectOf } from '@yellowhammer/core/model/document';
 import type { Options } from '@yellowhammer/core/model/schema';
 import { NONE } from '@yellowhammer/core/schedule/network';
 import { useSession, useTopic } from '../project/hooks';
+import { setOptions } from '@yellowhammer/core/commands/project';
+import { usePreview } from './Preview';
 import { finishText, floatText, longFinish, startText } from './format';
 
 const names: Record<Options['statusLogic'], string> = { retainedLogic: 'Retained logic', progressOverride: 'Progress override' };
 
 /** Retained logic and progress override, for the activities on which they differ. */
-export function StatusLogicDialog({ onClose, onChoose }: { onClose: () => void; onChoose: (way: Options['statusLogic']) => void }) {
+function StatusLogicDialog({ onClose, onChoose }: { onClose: () => void; onChoose: (way: Options['statusLogic']) => void }) {
   const session = useSession();
   const version = useTopic('view');
   const [c, setC] = useState<StatusLogicComparison | null | undefined>(undefined);
@@ -103,5 +105,29 @@ export function StatusLogicDialog({ onClose, onChoose }: { onClose: () => void; 
         </button>
       </div>
     </Modal>
+  );
+}
+
+/** Opens both ways side by side; a change to the other one is previewed like any option. */
+export function BothWays({ className }: { className: string }) {
+  const session = useSession();
+  const preview = usePreview();
+  const [open, setOpen] = useState(false);
+  return (
+    <>
+      {preview.element}
+      <button type="button" className={className} onClick={() => setOpen(true)}>
+        See both ways side by side
+      </button>
+      {open && (
+        <StatusLogicDialog
+          onClose={() => setOpen(false)}
+          onChoose={(statusLogic) => {
+            setOpen(false);
+            preview.ask(setOptions(session.doc, { statusLogic }));
+          }}
+        />
+      )}
+    </>
   );
 }

@@ -9,6 +9,7 @@ import type { Activity } from '@yellowhammer/core/model/schema';
 import type { ScheduleView } from '@yellowhammer/core/schedule/view';
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import { downloadCsv } from '../app/csv';
+import { BothWays } from '../app/StatusLogicDialog';
 import { longDate, longFinish } from '../app/format';
 import { DateField } from '../app/ProjectSettings';
 import { call } from '../project/api';
@@ -177,6 +178,8 @@ export function UpdatePage() {
             </button>
           </>
         )}
+        <span className="muted">Out-of-sequence progress:</span>
+        <BothWays className="chip" />
         <span className="dock-right muted">{next === null ? '' : 'Previewed, nothing taken over yet'}</span>
       </footer>
     </div>
