@@ -69,8 +69,9 @@ try {
       await p.screenshot(shot(p === night ? `${room}-dark` : room));
     }
   // What a change of a shared calendar does to every project.
-  await page.getByLabel('Hours on Sunday').fill('7-12');
-  await page.getByLabel('Hours on Sunday').press('Enter');
+  await page.getByPlaceholder('24 dec 2026 to 27 dec 2026').fill('5 apr 2027 to 9 apr 2027');
+  await page.getByPlaceholder('Harbour Day').fill('boat strike');
+  await page.getByRole('button', { name: 'Add', exact: true }).click();
   await page.getByRole('button', { name: 'Take over for all' }).waitFor();
   await page.waitForTimeout(900);
   await page.screenshot(shot('shared-calendar'));

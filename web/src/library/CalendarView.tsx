@@ -15,9 +15,11 @@ import { newId, useDoc, useSession } from '../project/hooks';
 import { ExceptionsSection } from './ExceptionsSection';
 import { SharedDialog, type SharedWish } from './SharedDialog';
 import type { SharedList } from './useShared';
+import { useStateFor } from './useStateFor';
 import { WeekSection } from './WeekSection';
 import { type Picked, YearSection } from './YearSection';
 
+const noDays: Picked = new Set();
 const noWeek: Interval[][] = Array.from({ length: 7 }, () => []);
 
 /** One calendar of the project: its week, exceptions, year, what it is based on, who shares it, where it is used. */
@@ -25,7 +27,7 @@ export function CalendarView({ row, shared }: { row: Calendar; shared: SharedLis
   const session = useSession();
   const { doc } = useDoc();
   const project = projectOf(doc);
-  const [picked, setPicked] = useState<Picked>(new Set());
+  const [picked, setPicked] = useStateFor<Picked>(row.exceptions, noDays);
   const [wish, setWish] = useState<SharedWish | null>(null);
   // Where a change of hours moves work, it is shown before it is taken over.
   const preview = usePreview();

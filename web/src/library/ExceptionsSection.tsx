@@ -8,6 +8,7 @@ import type { CalendarDefinition } from '@yellowhammer/core/time/calendar';
 import { civilOf, parseDay } from '@yellowhammer/core/time/instant';
 import { showDay } from '@yellowhammer/core/time/typed-date';
 import { HolidaysDialog } from './HolidaysDialog';
+import { useStateFor } from './useStateFor';
 import type { Picked } from './YearSection';
 
 const kindNames: Record<ExceptionKind, string> = {
@@ -33,11 +34,11 @@ interface Props {
 export function ExceptionsSection({ row, definition, parent, near, picked, onPick, set }: Props) {
   const inherited = definition.exceptions.slice(0, definition.exceptions.length - row.exceptions.length);
   // What is typed counts until other days are picked.
-  const [typed, setTyped] = useState<{ text: string; over: Picked } | null>(null);
+  const [typed, setTyped] = useStateFor<{ text: string; over: Picked } | null>(row.exceptions, null);
   const typedDays = typed && typed.over === picked ? typed.text : null;
   const [kind, setKind] = useState<ExceptionKind>('none');
   const [hours, setHours] = useState('');
-  const [name, setName] = useState('');
+  const [name, setName] = useStateFor(row.exceptions, '');
   const [yearly, setYearly] = useState(false);
   const [errors, setErrors] = useState<{ days?: string; hours?: string }>({});
   const [holidays, setHolidays] = useState(false);
@@ -59,10 +60,8 @@ export function ExceptionsSection({ row, definition, parent, near, picked, onPic
     const made = exceptionsFor(definition, { days, kind, hours: work, name: name.trim(), yearly });
     if ('error' in made) return setErrors({ days: made.error });
     setErrors({});
-    if (!set({ exceptions: [...row.exceptions, ...made.exceptions] })) return;
-    setTyped(null);
-    setName('');
-    onPick(new Set());
+    // What was entered goes when the exceptions change, and stays where that is called off.
+    set({ exceptions: [...row.exceptions, ...made.exceptions] });
   };
   const line = (e: Exception, n: number, own: boolean) => (
     <tr key={`${own} ${n}`} className={own ? '' : 'inherited'}>
