@@ -38,6 +38,8 @@ export class Store {
   private readonly rows: RowStatements;
   private readonly cache = new Map<string, { doc: Document; revision: number }>();
   private readonly listeners = new Map<string, Set<(e: LogEntry) => void>>();
+  /** Entries of writes that run as one, to be told when all of them are done; null outside of such. */
+  private untold: (() => void)[] | null = null;
   private readonly sql;
   private readonly db: Db;
 
@@ -85,12 +87,18 @@ export class Store {
 
   /** Runs several writes as one: all of them, or none. */
   together<T>(f: () => T): T {
+    this.untold = [];
     try {
-      return this.db.transaction(f)();
+      const result = this.db.transaction(f)();
+      // Other windows hear of it only when it is on the disk.
+      for (const tell of this.untold) tell();
+      return result;
     } catch (e) {
       // What was cached on the way is not what is on the disk.
       this.cache.clear();
       throw e;
+    } finally {
+      this.untold = null;
     }
   }
 
@@ -162,7 +170,9 @@ export class Store {
         applyChanges(cached.doc, entry.changes);
         cached.revision = entry.revision;
       }
-      for (const f of this.listeners.get(projectId) ?? []) f(entry);
+      const tell = (): void => this.listeners.get(projectId)?.forEach((f) => f(entry));
+      if (this.untold) this.untold.push(tell);
+      else tell();
       return { kind: 'applied', entry, repeated: false };
     });
   }

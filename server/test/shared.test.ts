@@ -69,7 +69,7 @@ const bring = async (text: string, choices?: Record<string, string>) =>
   ask<{ id: string; meetings?: MeetingView[]; problems: Problem[] }>('POST', `/import${choices ? `?choices=${encodeURIComponent(JSON.stringify(choices))}` : ''}`, text);
 const doc = (id: string): Document => store.document(id)?.doc as Document;
 const finish = (id: string): string => formatInstant(schedule(doc(id)).computed?.projectFinish ?? 0);
-const own = (id: string): Calendar => [...doc(id).calendars.values()].find((c) => c.name.startsWith('Yard')) as Calendar;
+const own = (id: string): Calendar => [...doc(id).calendars.values()].find((c) => c.name.startsWith('Yard') || c.id === 'yard') as Calendar;
 
 test('a change is shown for every project that uses it before it is taken over, and then moves them all, logged in each', async () => {
   shared.add([yard], { who: 'Ada', client: 'me' });
@@ -99,6 +99,32 @@ test('a change is shown for every project that uses it before it is taken over, 
   const late = await ask<{ problems: Problem[] }>('PUT', '/shared-calendars/yard', { revision: 1, calendar: yard });
   expect([late.status, late.body.problems[0].code]).toEqual([422, 'CHANGED_MEANWHILE']);
   expect(finish(one)).toBe('2026-03-16T17:00');
+});
+
+test('several writes are one: where one fails none is kept, and nobody hears of any', async () => {
+  shared.add([yard], { who: 'Ada', client: 'me' });
+  const id = (await bring(plan())).body.id;
+  const heard: string[] = [];
+  store.listen(id, (e) => heard.push(e.label));
+  const before = store.head(id)?.revision;
+  const calendar = own(id);
+  const batch = (changeId: string) => ({
+    changeId,
+    label: 'Rename',
+    kind: 'do' as const,
+    target: null,
+    changes: [{ table: 'calendars' as const, id: calendar.id, before: calendar, after: { ...calendar, name: changeId } }],
+  });
+  expect(() =>
+    store.together(() => {
+      expect(store.apply(id, store.head(id)?.revision ?? 0, batch('half-done'), { who: 'Ada', client: 'me' }).kind).toBe('applied');
+      expect(heard).toEqual([]);
+      throw new Error('the disk is full');
+    }),
+  ).toThrow('the disk is full');
+  expect([heard, own(id).name, store.head(id)?.revision]).toEqual([[], calendar.name, before]);
+  store.together(() => store.apply(id, store.head(id)?.revision ?? 0, batch('all-done'), { who: 'Ada', client: 'me' }));
+  expect([heard, own(id).name]).toEqual([['Rename'], 'all-done']);
 });
 
 test('what is based on a shared calendar moves with it', async () => {
