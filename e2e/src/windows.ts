@@ -78,6 +78,14 @@ journey('edits wait while the server is away, and arrive in order, once', async 
   );
   const opened = await w.api<{ document: { activities: { id: string; duration: number }[] } }>(`/projects/${id}`);
   equal(opened.document.activities.find((a) => a.id === 'a')?.duration, 4 * 480, 'the duration on the server');
+
+  // What the browser kept may be spoilt: what cannot be read is left out, and the plan opens.
+  for (const spoilt of ['{half', '{"a":1}', '[{"changeId":"x"},7,null]']) {
+    await page.evaluate(([project, text]) => localStorage.setItem(`yellowhammer.unsent.${project}.${sessionStorage.getItem('yellowhammer.client')}`, text), [id, spoilt]);
+    await page.reload();
+    await plan.expect('Dig', 'finish', '5 Mar 26');
+    await plan.saved();
+  }
 });
 
 journey('wrong input is answered where it stands, and nothing is lost', async (w) => {

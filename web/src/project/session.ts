@@ -13,15 +13,11 @@ import type { Activity, Row, TableName } from '@yellowhammer/core/model/schema';
 import { differencesOf, type Move } from '@yellowhammer/core/compare/views';
 import { type BaselineView, type ScheduleView } from '@yellowhammer/core/schedule/view';
 import { call, clientId } from './api';
+import { Road, type SyncState } from './road';
 import type { DocumentRows, WorkerApi } from './worker';
 
 /** 'outline': rows came, went or moved; 'links': links did. The rest of the document has 'doc'. */
 export type Topic = 'doc' | 'outline' | 'links' | 'view' | 'sync' | 'history' | 'moved' | 'clash';
-
-export interface SyncState {
-  state: 'saved' | 'saving' | 'offline' | 'gone';
-  pending: number;
-}
 
 /** What the last recompute moved. */
 export interface Moved {
@@ -65,17 +61,15 @@ export class ProjectSession {
   milliseconds = 0;
   paused = false;
   baseline: BaselineView | null = null;
-  sync: SyncState = { state: 'saved', pending: 0 };
   undoStack: Batch[] = [];
   redoStack: Batch[] = [];
   moved: Moved | null = null;
   clashList: Clash[] = [];
   onNotice: (n: Notice) => void = () => undefined;
+  private readonly road: Road;
   private readonly rawWorker: Worker;
-  private events: EventSource | undefined;
   private readonly topics = new Map<Topic, Set<() => void>>();
   private readonly versions = new Map<Topic, number>();
-  private sending = false;
   private computing = false;
   private closed = false;
   private lists: { ids: string[]; linkIds: string[] } = { ids: [], linkIds: [] };
@@ -88,6 +82,11 @@ export class ProjectSession {
     const doc = emptyDocument();
     for (const [table, rows] of Object.entries(opened.document)) for (const row of rows) (doc[table as TableName] as Map<string, Row>).set(row.id, Object.freeze(row));
     this.synced = new SyncedProject(doc, opened.revision);
+    this.road = new Road(id, this.synced, {
+      changed: () => this.tell('sync'),
+      entries: (list) => this.receive(list),
+      refused: (batch, problems) => this.refused(batch, problems),
+    });
     this.rawWorker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' });
     this.worker = wrap<WorkerApi>(this.rawWorker);
     void this.worker.open(opened.document);
@@ -103,16 +102,20 @@ export class ProjectSession {
     if (!reply.ok) return reply.problems;
     const session = new ProjectSession(id, reply.value);
     session.restoreUnsent();
-    session.listen();
+    session.road.listen();
     session.compute();
-    void session.send();
+    void session.road.send();
     return session;
   }
 
   close(): void {
     this.closed = true;
-    this.events?.close();
+    this.road.close();
     this.rawWorker.terminate();
+  }
+
+  get sync(): SyncState {
+    return this.road.state;
   }
 
   get doc(): Document {
@@ -153,9 +156,9 @@ export class ProjectSession {
     this.lastChangeId = batch.changeId;
     this.entryCache.set(batch.changeId, batch);
     this.synced.local(batch);
-    this.storeUnsent();
+    this.road.keep();
     this.tell('history');
-    void this.send();
+    void this.road.send();
   }
 
   undo(): void {
@@ -193,87 +196,22 @@ export class ProjectSession {
     return row?.name ? `${c.table === 'wbs' ? 'WBS node' : c.table === 'calendars' ? 'Calendar' : 'Project'} ${row.name}` : 'A row';
   }
 
-  // ---- the road to the server
-
-  private key = (): string => `yellowhammer.unsent.${this.id}.${clientId()}`;
-
-  private storeUnsent(): void {
-    this.setSync({ ...this.sync, pending: this.synced.pending.length });
-    try {
-      if (this.synced.pending.length === 0) localStorage.removeItem(this.key());
-      else localStorage.setItem(this.key(), JSON.stringify(this.synced.pending));
-    } catch {
-      // The store of the browser is full: the batches are still in memory, and are sent from there.
-    }
-  }
+  // ---- what comes back from the server
 
   private restoreUnsent(): void {
-    const text = localStorage.getItem(this.key());
-    if (!text) return;
-    for (const batch of JSON.parse(text) as Batch[]) {
+    for (const batch of this.road.unsent()) {
       if (this.undoStack.some((b) => b.changeId === batch.changeId) || clashes(this.doc, batch.changes).length > 0) continue;
       this.undoStack.push(batch);
       this.synced.local(batch);
     }
-    this.storeUnsent();
+    this.road.keep();
   }
 
-  private setSync(next: SyncState): void {
-    if (next.state === this.sync.state && next.pending === this.sync.pending) return;
-    this.sync = next;
-    this.tell('sync');
-  }
-
-  /** Sends what waits, oldest first, one at a time; waits and tries again while the server is away. */
-  private async send(): Promise<void> {
-    if (this.sending || this.closed) return;
-    this.sending = true;
-    let wait = 400;
-    while (this.synced.pending.length > 0 && !this.closed) {
-      const batch = this.synced.pending[0];
-      if (this.sync.state !== 'offline') this.setSync({ state: 'saving', pending: this.synced.pending.length });
-      const reply = await call<{ revision: number }>('POST', `/projects/${this.id}/changes`, { revision: this.synced.revision, batch });
-      if (reply.ok) {
-        wait = 400;
-        this.synced.confirmed(batch.changeId, reply.value.revision);
-        this.storeUnsent();
-        if (this.sync.state === 'offline') this.listen();
-        this.setSync({ state: 'saving', pending: this.synced.pending.length });
-      } else if (reply.status === 0 || reply.status >= 500) {
-        this.setSync({ state: 'offline', pending: this.synced.pending.length });
-        await new Promise((r) => setTimeout(r, wait));
-        wait = Math.min(wait * 1.6, 4000);
-      } else if (reply.status === 409) {
-        this.receive((reply.body as { missed: LogEntry[] }).missed);
-      } else if (reply.status === 404) {
-        this.setSync({ state: 'gone', pending: this.synced.pending.length });
-        break;
-      } else {
-        const lost = this.synced.refused(batch.changeId);
-        for (const b of lost) this.undoStack = this.undoStack.filter((x) => x.changeId !== b.changeId);
-        this.storeUnsent();
-        this.tell('history');
-        this.onNotice({ tone: 'problem', title: `"${batch.label}" was not taken`, text: reply.problems.map((p) => p.message).join('\n') });
-      }
-    }
-    this.sending = false;
-    if (this.synced.pending.length === 0) this.setSync({ state: 'saved', pending: 0 });
-  }
-
-  private listen(): void {
-    this.events?.close();
-    const events = new EventSource(`/api/projects/${this.id}/events?since=${this.synced.revision}`);
-    this.events = events;
-    events.onmessage = (m) => this.receive([JSON.parse(m.data as string) as LogEntry]);
-    events.onopen = () => {
-      if (this.sync.state === 'offline') this.setSync({ state: this.synced.pending.length ? 'saving' : 'saved', pending: this.synced.pending.length });
-    };
-    events.onerror = () => {
-      if (this.closed || this.events !== events) return;
-      this.setSync({ state: 'offline', pending: this.synced.pending.length });
-      events.close();
-      setTimeout(() => !this.closed && this.events === events && this.listen(), 1000);
-    };
+  private refused(batch: Batch, problems: Problem[]): void {
+    for (const b of this.synced.refused(batch.changeId)) this.undoStack = this.undoStack.filter((x) => x.changeId !== b.changeId);
+    this.road.keep();
+    this.tell('history');
+    this.onNotice({ tone: 'problem', title: `"${batch.label}" was not taken`, text: problems.map((p) => p.message).join('\n') });
   }
 
   private receive(entries: readonly LogEntry[]): void {
@@ -285,7 +223,7 @@ export class ProjectSession {
       this.lastChangeId = null;
     }
     const found = this.synced.remote(others);
-    this.storeUnsent();
+    this.road.keep();
     if (found.length === 0) return;
     for (const c of found) this.undoStack = this.undoStack.filter((b) => b.changeId !== c.batch.changeId);
     this.clashList = [...this.clashList, ...found];
