@@ -4,7 +4,10 @@ import { plainActivity } from '@yellowhammer/core/commands/outline';
 import { applyChanges, type Change } from '@yellowhammer/core/change/change';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { Activity, Link, LinkType } from '@yellowhammer/core/model/schema';
-import { calendars } from './calendars.ts';
+import { calendars as shared } from './calendars.ts';
+
+/** A generated plan shares nothing with the projects of the demo. */
+const calendars = shared.map((c) => ({ ...c, sharedId: null }));
 
 /** A small seeded generator of random numbers (mulberry32). */
 export function seeded(seed: number): () => number {
