@@ -103,3 +103,12 @@ export function compute(p: PlanText, json: { paths?: number; to?: string; why?: 
     json: out,
   };
 }
+
+/** Worked examples as a table: the plan, and the dates of some of its activities. */
+export const table = (name: string, cases: [string, PlanText, Record<string, string>][]): void => {
+  describe(name, () => {
+    test.each(cases)('%s', (_, plan, expected) => {
+      expect(compute(plan).dates).toMatchObject(expected);
+    });
+  });
+};

@@ -1,4 +1,4 @@
-/** One figure everywhere: sheet, its CSV, inspector, Compare, report, its CSV, projects list, and the command line on the exported file. */
+/** One figure everywhere: sheet, its CSV, inspector, Compare, Update, report, its CSV, projects list, and the command line on the exported file. */
 import { execFileSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -34,7 +34,7 @@ const float = (f: { days: number } | null): string => (f ? `${String(Math.round(
 const start = (t: string | null): string => (t ? showInstant(parseInstant(t) as number, 'start', true) : '');
 const finish = (t: string | null): string => (t ? showInstant(parseInstant(t) as number, 'finish', true) : '');
 
-journey('every figure is the same on the sheet, in its CSV, the inspector, Compare, the report, the list of projects and the command line', async (w) => {
+journey('every figure is the same on the sheet, in its CSV, the inspector, Compare, Update, the report, the list of projects and the command line', async (w) => {
   const id = await w.importFile(writeProjectFile(sky()));
   // The command line on the file that the application exports.
   const file = join(w.dir, 'sky.json');
@@ -134,6 +134,18 @@ journey('every figure is the same on the sheet, in its CSV, the inspector, Compa
     () => plan.figure('forecast finish'),
     (t) => t.endsWith(`${last.replace(/ \d\d$/, '')} 20${last.slice(-2)}`),
   );
+  const forecast = await plan.figure('forecast finish');
+  // Update: the finish that entries are measured against, and the dates that it proposes for what is due.
+  await page.goto(`${w.url}/p/${id}/update`);
+  await page.locator('.update-window input').fill('30 nov 26');
+  await page.locator('.update-window input').press('Enter');
+  await page.getByText(`was ${forecast}`, { exact: true }).waitFor();
+  for (const code of ['625', '140']) {
+    const a = calc.activities.find((x) => x.code === code) as CalcActivity;
+    const proposed = page.locator(`[data-due="${code}"]`).getByLabel(/^Finished/);
+    const value = (await proposed.inputValue()) || (await proposed.getAttribute('placeholder')) || '';
+    equal(value, finish(a.earlyFinish).split(',')[0], `proposed finish of ${code} in Update`);
+  }
   await page.goto(w.url);
   await page.locator('.projects-table tbody tr').filter({ hasText: 'Corran Skerry' }).first().getByText(last, { exact: true }).waitFor();
 });

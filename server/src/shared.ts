@@ -1,6 +1,7 @@
 /** Shared calendars in the database, and what a change of one does to the projects that use it. */
 import { randomUUID } from 'node:crypto';
 import { applyChanges, type Batch, MOST_LABEL } from '@yellowhammer/core/change/change';
+import { calendarObjection } from '@yellowhammer/core/commands/calendars';
 import { carryShared, chooseCalendars, forgetUnknownShared, type ImportChoice, meetings, type SharedCalendars, sharedFrom, sharedState } from '@yellowhammer/core/commands/shared';
 import { effectOf } from '@yellowhammer/core/compare/effect';
 import { copyDocument, type Document, projectOf } from '@yellowhammer/core/model/document';
@@ -123,26 +124,9 @@ export class Shared {
       return {
         problems: [problem('CHANGED_MEANWHILE', `${next.name} was changed by ${raw.changed_by} in between. Look at it as it is now, then change it again.`, { id: next.id })],
       };
-    const wrong = this.wrong(next);
+    const wrong = calendarObjection(this.all(), next);
     if (wrong) return { problems: [wrong] };
     return this.write([next], author, []);
-  }
-
-  /** Why a shared calendar cannot be as it is asked for. */
-  private wrong(next: Calendar): Problem | undefined {
-    const where = { table: 'calendars', id: next.id, label: next.name };
-    const shared = this.with([next]);
-    if (!next.name.trim()) return problem('NAME_NEEDED', 'A calendar needs a name.', where);
-    const reversed = next.exceptions.find((e) => !e.yearly && e.to < e.from);
-    if (reversed) return problem('WRONG_RANGE', `The exception ${reversed.name || reversed.from} ends before it begins.`, where);
-    for (const c of shared.values()) {
-      if (c.id !== next.id && c.name.toLowerCase() === next.name.toLowerCase())
-        return problem('NAME_TAKEN', `There is a shared calendar ${c.name} already. Choose another name.`, where);
-      const definition = resolveCalendar(shared, c.id);
-      if (!definition) return problem('CALENDAR_LOOP', `${next.name} would be based on itself. Choose another parent.`, where);
-      if (compileCalendar(definition).total === 0) return problem('CALENDAR_EMPTY', `${c.name} would have no working time at all. Leave it hours on at least one day.`, where);
-    }
-    return next.basedOn !== null && !shared.has(next.basedOn) ? problem('UNKNOWN_CALENDAR', 'A shared calendar can be based only on another shared one.', where) : undefined;
   }
 
   private write(changed: readonly Calendar[], author: Author, skip: readonly string[]): { problems: Problem[] } {
@@ -170,7 +154,7 @@ export class Shared {
     const row = loaded?.doc.calendars.get(rowId);
     const made = loaded && sharedFrom(loaded.doc, rowId, this.all().has(rowId) ? randomUUID() : rowId);
     if (!loaded || !head || !row || !made) return { problems: [problem('UNKNOWN_CALENDAR', 'That calendar is not in the project.')] };
-    const wrong = this.wrong(made);
+    const wrong = calendarObjection(this.all(), made);
     if (wrong) return { problems: [wrong] };
     const changes = [{ table: 'calendars' as const, id: rowId, before: row, after: { ...row, sharedId: made.id } }];
     const batch: Batch = { changeId: randomUUID(), label: `Share calendar ${row.name} with all projects`, kind: 'do', target: null, changes };
@@ -240,17 +224,22 @@ export class Shared {
   import(file: ProjectFile, choices: ReadonlyMap<string, ImportChoice>, author: Author): { id: string; problems: Problem[] } {
     const shared = this.all();
     forgetUnknownShared(file.document, shared);
-    const taken = meetings(file.document, shared).filter((m) => choices.get(m.calendarId) === 'theirs');
-    const outcome = chooseCalendars(file.document, shared, choices, randomUUID);
+    const asked = new Map(choices);
+    const problems: Problem[] = [];
+    // Theirs goes to all projects only where it can stand here; else both are kept, and that is said.
+    const taken = meetings(file.document, shared).flatMap((m) => {
+      const next = choices.get(m.calendarId) === 'theirs' ? this.theirsOf(file.document, m) : undefined;
+      const no = next && calendarObjection(shared, next);
+      if (no) {
+        asked.set(m.calendarId, 'both');
+        problems.push({ ...no, message: `${m.name} was not taken for all projects, both are kept: ${no.message}` });
+      }
+      return next && !no ? [next] : [];
+    });
+    const outcome = chooseCalendars(file.document, shared, asked, randomUUID);
     return this.store.together(() => {
       const id = this.store.create(file, author, `Import ${projectOf(file.document).name}`);
-      const problems = taken.length
-        ? this.write(
-            taken.flatMap((m) => this.theirsOf(file.document, m) ?? []),
-            author,
-            [id],
-          ).problems
-        : [];
+      if (taken.length) problems.push(...this.write(taken, author, [id]).problems);
       if (outcome.ok && outcome.changes.length) {
         const batch: Batch = { changeId: randomUUID(), label: outcome.label, kind: 'do', target: null, changes: outcome.changes };
         const answer = this.store.apply(id, 1, batch, author);

@@ -220,6 +220,14 @@ describe('a file brings a calendar of the same name with other content', () => {
     expect(finish(body.id)).toBe('2026-03-17T17:00');
   });
 
+  test('theirs without any working time is not taken for all projects: both are kept, and that is said', async () => {
+    const quay = await other();
+    const empty = plan({ calendars: [{ ...file({ ...yard, week: [[], [], [], [], [], [], []] }), id: 'theirs' }], activities: [['A', '10d', { calendarId: 'theirs' }]] });
+    const { status, body } = await bring(empty, { theirs: 'theirs' });
+    expect([status, body.problems.map((p) => p.code)]).toEqual([201, ['CALENDAR_EMPTY']]);
+    expect([finish(quay), shared.all().get('yard')?.week, own(body.id).name, own(body.id).sharedId]).toEqual(['2026-03-13T17:00', yard.week, 'Yard week (P)', null]);
+  });
+
   test('of several calendars each finish counts with what was chosen for the others', async () => {
     shared.add([yard, { ...yard, id: 'dock', sharedId: 'dock', name: 'Dock week' }], { who: 'Ada', client: 'me' });
     const stops = (name: string, id: string): Record<string, unknown> => ({ ...file({ ...yard, exceptions: [off('2026-03-03')] }), id, name });

@@ -2,15 +2,13 @@
 import { Draft } from '../change/change.ts';
 import { type Document, labelOf, ordered, projectOf } from '../model/document.ts';
 import { type Calendar, calendarSchema } from '../model/schema.ts';
-import { resolveCalendar } from '../schedule/calendars.ts';
-import { CompiledCalendar } from '../time/calendar.ts';
+import { type Problem, problem } from '../model/problem.ts';
+import { compileCalendar, resolveCalendar } from '../schedule/calendars.ts';
 import { count, done, type NewId, type Outcome, refused } from './result.ts';
 
 /** Adds a calendar: a plain week, or a copy of another. */
 export function addCalendar(doc: Document, args: { name: string; copyOf?: string; basedOn?: string }, newId: NewId): Outcome {
   const name = args.name.trim();
-  const taken = nameTaken(doc, name);
-  if (taken) return taken;
   const id = newId();
   const origin = args.copyOf ? doc.calendars.get(args.copyOf) : undefined;
   const ranks = [...doc.calendars.values()].map((c) => c.rank);
@@ -27,42 +25,50 @@ export function addCalendar(doc: Document, args: { name: string; copyOf?: string
     rank: Math.max(-1, ...ranks) + 1,
     name,
   };
+  const no = calendarObjection(doc.calendars, row);
+  if (no) return { ok: false, problems: [no] };
   const draft = new Draft(doc);
   draft.set('calendars', id, row);
   return done(`Add calendar ${name}`, draft.changes, [id]);
 }
 
-function nameTaken(doc: Document, name: string, own?: string): Outcome | undefined {
-  if (!name) return refused('NAME_NEEDED', 'A calendar needs a name.', { field: 'name' });
-  const other = [...doc.calendars.values()].find((c) => c.id !== own && c.name.toLowerCase() === name.toLowerCase());
-  return other && refused('NAME_TAKEN', `There is a calendar ${other.name} already. Choose another name.`, { table: 'calendars', id: other.id });
+/**
+ * Why a calendar cannot stand as it is wished among others (those of a project, or the shared ones): its name, its
+ * exceptions, what it is based on, or that it or one based on it would have no working time. Undefined where it can.
+ */
+export function calendarObjection(calendars: ReadonlyMap<string, Calendar>, wished: Calendar): Problem | undefined {
+  const where = { table: 'calendars', id: wished.id, label: wished.name };
+  if (!wished.name.trim()) return problem('NAME_NEEDED', 'A calendar needs a name.', { ...where, field: 'name' });
+  const other = [...calendars.values()].find((c) => c.id !== wished.id && c.name.toLowerCase() === wished.name.trim().toLowerCase());
+  if (other) return problem('NAME_TAKEN', `There is a calendar ${other.name} already. Choose another name.`, { table: 'calendars', id: other.id });
+  const reversed = wished.exceptions.find((e) => !e.yearly && e.to < e.from);
+  if (reversed) return problem('WRONG_RANGE', `The exception ${reversed.name || reversed.from} ends before it begins.`, where);
+  const next = new Map(calendars).set(wished.id, wished);
+  if (wished.basedOn !== null && !next.has(wished.basedOn)) return problem('UNKNOWN_CALENDAR', 'The calendar that it is based on is not there. Choose another parent.', where);
+  for (const c of next.values()) {
+    const definition = resolveCalendar(next, c.id);
+    if (!definition) return problem('CALENDAR_LOOP', `${wished.name} would be based on itself through ${c.name}. Choose another parent.`, where);
+    if (chainHolds(next, c.id, wished.id) && compileCalendar(definition).total === 0)
+      return problem('CALENDAR_EMPTY', `${c.name} would have no working time at all. Leave it hours on at least one day.`, { table: 'calendars', id: c.id, label: c.name });
+  }
+  return undefined;
 }
 
-/** Changes a calendar. Refused where it (or one based on it) would be left without any working time, or based on itself. */
+/** Changes a calendar. */
 export function editCalendar(doc: Document, id: string, fields: Partial<Omit<Calendar, 'id' | 'rank'>>): Outcome {
   const row = doc.calendars.get(id);
   if (!row) return refused('UNKNOWN_CALENDAR', 'That calendar is not in the project any more.');
   const where = { table: 'calendars', id, label: row.name };
-  if (fields.name !== undefined) {
-    const taken = nameTaken(doc, fields.name.trim(), id);
-    if (taken) return taken;
-  }
   const parsed = calendarSchema.safeParse({ ...row, ...fields });
   if (!parsed.success) return refused('WRONG_VALUE', `Calendar ${row.name}: ${parsed.error.issues[0].path.join('.')}: ${parsed.error.issues[0].message}`, where);
-  for (const e of parsed.data.exceptions) if (!e.yearly && e.to < e.from) return refused('WRONG_RANGE', `The exception ${e.name || e.from} ends before it begins.`, where);
-  const next = new Map(doc.calendars).set(id, parsed.data);
-  for (const c of next.values()) {
-    const definition = resolveCalendar(next, c.id);
-    if (!definition) return refused('CALENDAR_LOOP', `${row.name} would be based on itself through ${c.name}. Choose another parent.`, where);
-    const touched = c.id === id || chainHolds(next, c.id, id);
-    if (touched && new CompiledCalendar(definition).total === 0)
-      return refused('CALENDAR_EMPTY', `${c.name} would have no working time at all. Leave it hours on at least one day.`, { table: 'calendars', id: c.id, label: c.name });
-  }
+  const no = calendarObjection(doc.calendars, parsed.data);
+  if (no) return { ok: false, problems: [no] };
   const draft = new Draft(doc);
   draft.set('calendars', id, parsed.data);
   return done(`Change calendar ${parsed.data.name}`, draft.changes);
 }
 
+/** True where a calendar is another, or based on it through any number of parents. */
 function chainHolds(calendars: ReadonlyMap<string, Calendar>, from: string, id: string): boolean {
   for (let at: string | null = from, n = 0; at !== null && n < 1000; n++, at = calendars.get(at)?.basedOn ?? null) if (at === id) return true;
   return false;

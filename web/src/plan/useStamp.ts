@@ -3,6 +3,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { differencesOf } from '@yellowhammer/core/compare/views';
 import { finishText, signedDays } from '../app/format';
 import { planActions, useAppDispatch, usePlan } from '../app/store';
+import { useTopic } from '../project/hooks';
 import type { ProjectSession } from '../project/session';
 import type { PlanRow } from './rows';
 import { stampOutcome } from './stamp';
@@ -42,6 +43,7 @@ export function useStamp({ session, rows, rowHeight, body }: Args): StampTools {
     if (stamp) session.run(stampOutcome(session.doc, ids, stamp.calendarId));
   };
   const target = hovered ?? ui.selected.join(' ');
+  const version = useTopic('view');
   useEffect(() => {
     setWords('');
     if (!stamp || !target) return;
@@ -67,7 +69,7 @@ export function useStamp({ session, rows, rowHeight, body }: Args): StampTools {
       gone = true;
       clearTimeout(timer);
     };
-  }, [stamp, target, session]);
+  }, [stamp, target, session, version]);
   const capture: StampTools['capture'] = stamp
     ? {
         onPointerDownCapture: (e) => {
