@@ -6,7 +6,7 @@ const five = (day: Interval[]): Interval[][] => [day, day, day, day, day, [], []
 const holiday = (name: string, from: string, to = from, yearly = true): Exception => ({ name, from, to, yearly, work: [] });
 const blank = { basedOn: null, hoursPerDay: null, daysPerWeek: null, sharedId: null };
 
-export const winterStop = holiday('winter stop', '2025-11-16', '2026-02-28');
+const winterStop = holiday('winter stop', '2025-11-16', '2026-02-28');
 
 export const calendars: Calendar[] = [
   {

@@ -21,7 +21,7 @@ export interface LoadedFont {
 const loaded = new Map<Face, LoadedFont[]>();
 
 /** The subsets of a face, the most used first. */
-export function fontsOf(face: Face): LoadedFont[] {
+function fontsOf(face: Face): LoadedFont[] {
   let list = loaded.get(face);
   if (!list) {
     list = subsets.flatMap((subset) => {

@@ -110,7 +110,7 @@ export function parseConstraints(doc: Document, text: string): { constraints: Co
 }
 
 /** The refusal of constraints that cannot stand together; undefined where they can. */
-export function checkConstraints(constraints: readonly Constraint[]): { error: string } | undefined {
+function checkConstraints(constraints: readonly Constraint[]): { error: string } | undefined {
   const { dropped } = settle(constraints);
   if (dropped.length === 0) return undefined;
   const kind: ConstraintKind = constraints[dropped[0]].kind;

@@ -2,7 +2,7 @@
 import { Draft } from '../change/change.ts';
 import { type Document, labelOf, rankBetween } from '../model/document.ts';
 import { type Activity, activityDefaults, type ActivityType, MAX_NAME, type WbsNode } from '../model/schema.ts';
-import { childrenOf, outlineRows } from '../outline/outline.ts';
+import { childrenOf } from '../outline/outline.ts';
 import { count, done, type NewId, type Outcome, refused } from './result.ts';
 
 /** A row of the outline by table and id. */
@@ -23,7 +23,7 @@ function siblings(doc: Document, parent: string | null): Sibling[] {
   return (childrenOf(doc).get(parent ?? '') ?? []).map((c) => ({ id: c.id, rank: c.rank, kind: c.node ? 'wbs' : 'activity' }));
 }
 
-export function parentOf(doc: Document, ref: RowRef): string | null {
+function parentOf(doc: Document, ref: RowRef): string | null {
   return (ref.kind === 'wbs' ? doc.wbs.get(ref.id)?.parentId : doc.activities.get(ref.id)?.wbsId) ?? null;
 }
 
@@ -283,11 +283,4 @@ export function dropRows(doc: Document, refs: readonly RowRef[], target: RowRef,
     moveTo(draft, r, parent, rank);
   }
   return done(`Move ${count(rows.length, 'row')}`, draft.changes);
-}
-
-/** Ids in outline order, as "link the selected in order" and copying want them. */
-export function inOutlineOrder(doc: Document, ids: ReadonlySet<string>): RowRef[] {
-  return outlineRows(doc)
-    .filter((r) => ids.has(r.id))
-    .map((r) => ({ kind: r.kind, id: r.id }));
 }

@@ -7,7 +7,7 @@ import { type EditableColumn, setCell } from './cells.ts';
 import { count, done, type NewId, type Outcome, refused } from './result.ts';
 
 /** Keeps the first `before` and the last `after` of each row. */
-export function foldChanges(changes: readonly Change[]): Change[] {
+function foldChanges(changes: readonly Change[]): Change[] {
   const byRow = new Map<string, Change>();
   for (const c of changes) {
     const key = `${c.table}/${c.id}`;

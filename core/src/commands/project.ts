@@ -11,7 +11,7 @@ const day: Interval[] = [
 ];
 
 /** The week a new project starts with. */
-export const standardCalendar = (id: string): Calendar => ({
+const standardCalendar = (id: string): Calendar => ({
   id,
   rank: 0,
   name: 'Five-day week',

@@ -4,7 +4,7 @@ import { parseDay } from '../time/instant.ts';
 const CLOCK = /^(\d{1,2}):(\d{2})$/;
 
 /** Minutes of `HH:MM`, hours 0 to 47 (past 24 for work that runs over midnight); undefined where it is none. */
-export function minuteOfFile(v: unknown): number | undefined {
+function minuteOfFile(v: unknown): number | undefined {
   const m = typeof v === 'string' ? CLOCK.exec(v) : null;
   return m && Number(m[2]) < 60 ? Number(m[1]) * 60 + Number(m[2]) : undefined;
 }

@@ -116,8 +116,7 @@ export const activityDefaults = {
 export const linkTypes = ['FS', 'SS', 'FF', 'SF'] as const;
 export type LinkType = (typeof linkTypes)[number];
 /** Where a lag is counted; a link may also name any calendar by `calendar:ID`. */
-export const lagCalendars = ['predecessor', 'successor', 'project', 'elapsed'] as const;
-export type LagCalendar = (typeof lagCalendars)[number];
+const lagCalendars = ['predecessor', 'successor', 'project', 'elapsed'] as const;
 
 export const linkSchema = z.object({
   id,
@@ -164,7 +163,7 @@ export const projectSchema = z.object({
 });
 export type Project = z.infer<typeof projectSchema>;
 
-export const snapshotKinds = ['baseline', 'restorePoint', 'statusUpdate'] as const;
+const snapshotKinds = ['baseline', 'restorePoint', 'statusUpdate'] as const;
 export type SnapshotKind = (typeof snapshotKinds)[number];
 
 /** What is known of a complete copy; the copy itself is kept beside the document. */

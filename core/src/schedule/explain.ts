@@ -50,7 +50,7 @@ export interface Explanation {
 const kindNames = Object.keys(LinkKind) as (keyof typeof LinkKind)[];
 
 /** Names the non-working time between what is asked and when work can be done. Undefined where nothing moved it. */
-export function movedBy(c: CompiledCalendar, asked: Instant, becomes: Instant): string | undefined {
+function movedBy(c: CompiledCalendar, asked: Instant, becomes: Instant): string | undefined {
   if (becomes <= asked) return undefined;
   const first = Math.floor(asked / MINUTES_PER_DAY);
   const last = Math.floor((becomes - 1) / MINUTES_PER_DAY);
@@ -145,7 +145,7 @@ export function explainNode(doc: Document, r: Computed, k: number): Explanation 
   return out;
 }
 
-export const linkWords = { FS: 'finish to start', SS: 'start to start', FF: 'finish to finish', SF: 'start to finish' } as const;
+const linkWords = { FS: 'finish to start', SS: 'start to start', FF: 'finish to finish', SF: 'start to finish' } as const;
 
 const idOf = (net: Network, k: number): string => net.ids[net.fileIndex[k]];
 const activityOf = (doc: Document, net: Network, k: number) => doc.activities.get(idOf(net, k)) ?? { id: idOf(net, k), code: idOf(net, k), name: '' };

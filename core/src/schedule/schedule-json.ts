@@ -37,7 +37,7 @@ export interface JsonOptions {
 const find = (doc: Document, text: string): string | undefined => (doc.activities.has(text) ? text : [...doc.activities.values()].find((a) => a.code === text)?.id);
 
 /** One activity of the schedule as JSON. */
-export function activityJson(doc: Document, r: Computed, index: number, codes: ReadonlyMap<string, string>, drivingLinks: string[]): Record<string, unknown> {
+function activityJson(doc: Document, r: Computed, index: number, codes: ReadonlyMap<string, string>, drivingLinks: string[]): Record<string, unknown> {
   const net = r.network;
   const k = net.nodeOf[index];
   const a = doc.activities.get(net.ids[index]);

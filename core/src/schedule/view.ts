@@ -44,7 +44,7 @@ export interface ScheduleView {
 const places = new WeakMap<readonly string[], Map<string, number>>();
 
 /** Place of each id in a list, made once for a list. A worker can send lists without their maps, and only when they change. */
-export function placesIn(ids: readonly string[]): Map<string, number> {
+function placesIn(ids: readonly string[]): Map<string, number> {
   let map = places.get(ids);
   if (!map) places.set(ids, (map = new Map(ids.map((id, i) => [id, i]))));
   return map;

@@ -17,9 +17,9 @@ export interface CalendarDefinition {
 }
 
 /** Axis of every calendar: far enough around 1990 to 2199 for floats and overruns. */
-export const AXIS_FIRST_DAY: Day = dayOf(1980, 1, 1);
-export const AXIS_END_DAY: Day = dayOf(2260, 1, 1);
-export const AXIS_START: Instant = AXIS_FIRST_DAY * MINUTES_PER_DAY;
+const AXIS_FIRST_DAY: Day = dayOf(1980, 1, 1);
+const AXIS_END_DAY: Day = dayOf(2260, 1, 1);
+const AXIS_START: Instant = AXIS_FIRST_DAY * MINUTES_PER_DAY;
 export const AXIS_END: Instant = AXIS_END_DAY * MINUTES_PER_DAY;
 const DAYS = AXIS_END_DAY - AXIS_FIRST_DAY;
 /** Width of a bucket of the inverse table, as a power of two of working minutes. */
@@ -287,7 +287,7 @@ export class CompiledCalendar {
  * Minutes of the commonest working weekday (the longer in a tie) and the number of working weekdays;
  * 8 hours and 5 days where there is no pattern.
  */
-export function usualWeek(c: Pick<CalendarDefinition, 'week'>): { minutesPerDay: number; daysPerWeek: number } {
+function usualWeek(c: Pick<CalendarDefinition, 'week'>): { minutesPerDay: number; daysPerWeek: number } {
   const worked = (c.week ?? []).map(minutesOf).filter((n) => n > 0);
   if (worked.length === 0) return { minutesPerDay: 480, daysPerWeek: 5 };
   let best = 0;

@@ -40,14 +40,14 @@ export function weekdayOf(day: Day): number {
   return (((day + 3) % 7) + 7) % 7;
 }
 
-export const isLeapYear = (year: number): boolean => (year % 4 === 0 && year % 100 !== 0) || year % 400 === 0;
+const isLeapYear = (year: number): boolean => (year % 4 === 0 && year % 100 !== 0) || year % 400 === 0;
 
 export function daysInMonth(year: number, month: number): number {
   return [31, isLeapYear(year) ? 29 : 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31][month - 1] as number;
 }
 
-export const FIRST_YEAR = 1990;
-export const LAST_YEAR = 2199;
+const FIRST_YEAR = 1990;
+const LAST_YEAR = 2199;
 export const FIRST_DAY: Day = dayOf(FIRST_YEAR, 1, 1);
 export const LAST_DAY: Day = dayOf(LAST_YEAR, 12, 31);
 
@@ -91,9 +91,4 @@ export function formatMinute(minute: number): string {
 export function formatInstant(t: Instant): string {
   const day = Math.floor(t / MINUTES_PER_DAY);
   return `${formatDay(day)}T${formatMinute(t - day * MINUTES_PER_DAY)}`;
-}
-
-/** The date on which an instant falls; a finish at midnight belongs to the date that ends. */
-export function dayOfInstant(t: Instant, end: 'start' | 'finish'): Day {
-  return Math.floor((end === 'finish' ? t - 1 : t) / MINUTES_PER_DAY);
 }

@@ -121,7 +121,7 @@ export const planActions = plan.actions;
 export const store = configureStore({ reducer: { plan: plan.reducer } });
 export type RootState = ReturnType<typeof store.getState>;
 export const useAppDispatch = useDispatch.withTypes<typeof store.dispatch>();
-export const useAppSelector = useSelector.withTypes<RootState>();
+const useAppSelector = useSelector.withTypes<RootState>();
 export const usePlan = (): PlanUi => useAppSelector((s) => s.plan);
 
 let saved = '';

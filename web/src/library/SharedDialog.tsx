@@ -16,7 +16,7 @@ export interface SharedWish {
 }
 
 /** The shared calendar as a wish makes it: what its project copy is based on is named by the shared one. */
-export const wishedCalendar = ({ entry, row, fields }: SharedWish, calendars: ReadonlyMap<string, Calendar>): Calendar => {
+const wishedCalendar = ({ entry, row, fields }: SharedWish, calendars: ReadonlyMap<string, Calendar>): Calendar => {
   const basedOn = fields.basedOn === undefined ? entry.calendar.basedOn : fields.basedOn === null ? null : (calendars.get(fields.basedOn)?.sharedId ?? fields.basedOn);
   return { ...entry.calendar, week: row.week, exceptions: row.exceptions, ...fields, basedOn, id: entry.calendar.id, sharedId: entry.calendar.id, rank: entry.calendar.rank };
 };
