@@ -3,7 +3,7 @@ import { Draft } from '../change/change.ts';
 import { type Document, labelOf, ordered, projectOf } from '../model/document.ts';
 import { type Calendar, calendarSchema } from '../model/schema.ts';
 import { type Problem, problem } from '../model/problem.ts';
-import { compileCalendar, resolveCalendar } from '../schedule/calendars.ts';
+import { chainExceptions, compileCalendar, MOST_CHAIN_EXCEPTIONS, resolveCalendar, tooManyExceptions } from '../schedule/calendars.ts';
 import { count, done, type NewId, type Outcome, refused } from './result.ts';
 
 /** Adds a calendar: a plain week, or a copy of another. */
@@ -48,7 +48,10 @@ export function calendarObjection(calendars: ReadonlyMap<string, Calendar>, wish
   for (const c of next.values()) {
     const definition = resolveCalendar(next, c.id);
     if (!definition) return problem('CALENDAR_LOOP', `${wished.name} would be based on itself through ${c.name}. Choose another parent.`, where);
-    if (chainHolds(next, c.id, wished.id) && compileCalendar(definition).total === 0)
+    if (!chainHolds(next, c.id, wished.id)) continue;
+    const size = chainExceptions(next, c.id);
+    if (size > MOST_CHAIN_EXCEPTIONS) return problem('CALENDAR_TOO_LARGE', tooManyExceptions(c.name, size), { table: 'calendars', id: c.id, label: c.name });
+    if (compileCalendar(definition).total === 0)
       return problem('CALENDAR_EMPTY', `${c.name} would have no working time at all. Leave it hours on at least one day.`, { table: 'calendars', id: c.id, label: c.name });
   }
   return undefined;

@@ -4,11 +4,11 @@ import { type Problem, problem } from '../model/problem.ts';
 import type { Calendar, Exception } from '../model/schema.ts';
 import { type CalendarDefinition, CompiledCalendar, elapsedDefinition } from '../time/calendar.ts';
 
-/**
- * What a calendar is with its parents: the parent's weekly pattern if it has none at all, and the parent's
- * exceptions before its own. Undefined where its parents run in a loop.
- */
-export function resolveCalendar(calendars: ReadonlyMap<string, Calendar>, id: string): CalendarDefinition | undefined {
+/** Most exceptions of a calendar with all that it is based on. */
+export const MOST_CHAIN_EXCEPTIONS = 20_000;
+
+/** A calendar and what it is based on, itself first. Undefined where its parents run in a loop. */
+function chainOf(calendars: ReadonlyMap<string, Calendar>, id: string): Calendar[] | undefined {
   const chain: Calendar[] = [];
   const seen = new Set<string>();
   for (let at: string | null = id; at !== null;) {
@@ -19,15 +19,31 @@ export function resolveCalendar(calendars: ReadonlyMap<string, Calendar>, id: st
     chain.push(c);
     at = c.basedOn;
   }
+  return chain;
+}
+
+/** Exceptions of a calendar with all that it is based on; 0 where its parents run in a loop. */
+export const chainExceptions = (calendars: ReadonlyMap<string, Calendar>, id: string): number => (chainOf(calendars, id) ?? []).reduce((n, c) => n + c.exceptions.length, 0);
+
+/**
+ * What a calendar is with its parents: the parent's weekly pattern if it has none at all, and the parent's
+ * exceptions before its own. Undefined where its parents run in a loop.
+ */
+export function resolveCalendar(calendars: ReadonlyMap<string, Calendar>, id: string): CalendarDefinition | undefined {
+  const chain = chainOf(calendars, id);
+  return chain && resolveChain(chain);
+}
+
+function resolveChain(chain: readonly Calendar[]): CalendarDefinition | undefined {
   const own = chain[0];
   if (!own) return undefined;
-  let exceptions: Exception[] = [];
-  for (const c of chain) exceptions = [...c.exceptions, ...exceptions];
+  const exceptions: Exception[] = [];
+  for (let i = chain.length - 1; i >= 0; i--) for (const e of chain[i].exceptions) exceptions.push(e);
   const pattern = chain.findIndex((c) => c.week !== null);
   // What is stated of a day's length goes with the weekly pattern: a week of one's own has lengths of its own.
   const stated = pattern < 0 ? chain : chain.slice(0, pattern + 1);
   return {
-    id,
+    id: own.id,
     name: own.name,
     week: chain[pattern]?.week ?? null,
     exceptions,
@@ -36,6 +52,11 @@ export function resolveCalendar(calendars: ReadonlyMap<string, Calendar>, id: st
   };
 }
 
+export const tooManyExceptions = (name: string, size: number): string =>
+  `Calendar ${name} has ${size} exceptions with those of the calendars it is based on, more than the ${MOST_CHAIN_EXCEPTIONS} that can be computed. It cannot be used; delete exceptions that lie in the past, or put runs of days into one.`;
+
+/** Calendars with more exceptions are not kept by content: the text that they are found by would cost more than compiling. */
+const MOST_KEYED = 300;
 // Compiled calendars by content. Small, since a project has few calendars and an edit replaces one.
 const cache = new Map<string, CompiledCalendar>();
 const CACHE_SIZE = 64;
@@ -63,6 +84,19 @@ export interface CalendarSet {
   problems: Problem[];
 }
 
+/** Compiled calendars by their own row; good as long as all that it is based on are the same rows. */
+const byRow = new WeakMap<Calendar, { chain: readonly Calendar[]; compiled: CompiledCalendar }>();
+
+function compileChain(chain: readonly Calendar[]): CompiledCalendar | undefined {
+  const known = byRow.get(chain[0]);
+  if (known && known.chain.length === chain.length && known.chain.every((c, i) => c === chain[i])) return known.compiled;
+  const definition = resolveChain(chain);
+  if (!definition) return undefined;
+  const compiled = definition.exceptions.length > MOST_KEYED ? new CompiledCalendar(definition) : compileCalendar(definition);
+  byRow.set(chain[0], { chain, compiled });
+  return compiled;
+}
+
 /** All usable calendars of a document, and what is wrong with the others. */
 export function calendarsOf(doc: Document): CalendarSet {
   const rows = ordered(doc, 'calendars');
@@ -72,14 +106,19 @@ export function calendarsOf(doc: Document): CalendarSet {
   const problems: Problem[] = [];
   for (const row of rows) {
     const where = { table: 'calendars', id: row.id, label: row.name };
-    const definition = resolveCalendar(doc.calendars, row.id);
-    if (!definition) {
+    const chain = chainOf(doc.calendars, row.id);
+    if (!chain) {
       problems.push(
         problem('CALENDAR_LOOP', `Calendar ${row.name}: the calendars it is based on run in a loop. It cannot be used; cut one of them loose.`, { ...where, field: 'basedOn' }),
       );
       continue;
     }
-    const compiled = compileCalendar(definition);
+    const size = chain.reduce((n, c) => n + c.exceptions.length, 0);
+    if (size > MOST_CHAIN_EXCEPTIONS) {
+      problems.push(problem('CALENDAR_TOO_LARGE', tooManyExceptions(row.name, size), { ...where, field: 'exceptions' }));
+      continue;
+    }
+    const compiled = compileChain(chain) as CompiledCalendar;
     if (compiled.total > 0) usable.set(row.id, compiled);
     else
       problems.push(

@@ -22,11 +22,13 @@ const AXIS_END_DAY: Day = dayOf(2260, 1, 1);
 const AXIS_START: Instant = AXIS_FIRST_DAY * MINUTES_PER_DAY;
 export const AXIS_END: Instant = AXIS_END_DAY * MINUTES_PER_DAY;
 const DAYS = AXIS_END_DAY - AXIS_FIRST_DAY;
-/** Width of a bucket of the inverse table, as a power of two of working minutes. */
-const BUCKET_BITS = 8;
-/** Places in a segment's four numbers; its beginning is the first. */
+/** Most buckets of the inverse table: about one a day, so that a bucket seldom holds more than a few days. */
+const MOST_BUCKETS = 1 << 17;
+/** Places in a piece's three numbers; its beginning is the first. Minutes of the day. */
 const END = 1;
 const CUM = 2;
+/** Days looked through one by one before halving begins. */
+const FEW_DAYS = 8;
 
 /** Joins overlapping and touching intervals; empty and reversed ones are dropped. Sorted by beginning. */
 export function mergeIntervals(intervals: readonly Interval[]): Interval[] {
@@ -44,10 +46,26 @@ export const minutesOf = (intervals: readonly Interval[]): number => mergeInterv
 
 /** True where an exception covers a date. Yearly ones repeat by month and day, also over the new year. */
 export function exceptionCovers(e: Exception, day: Day): boolean {
-  const from = parseDay(e.from);
-  const to = parseDay(e.to);
+  const { from, to } = digest(e);
   if (from === undefined || to === undefined) return false;
-  return e.yearly ? yearlyTest(from, to)(monthDay(day)) : day >= from && day <= to;
+  if (!e.yearly) return day >= from && day <= to;
+  const at = monthDay(day);
+  return yearlyRanges(from, to).some(([lo, hi]) => at >= lo && at <= hi);
+}
+
+/** What is worked out of an exception once, however many calendars take it over from a parent. */
+interface Digest {
+  from: Day | undefined;
+  to: Day | undefined;
+  work: Interval[];
+}
+const digests = new WeakMap<Exception, Digest>();
+const NO_WORK: Interval[] = [];
+
+function digest(e: Exception): Digest {
+  let d = digests.get(e);
+  if (!d) digests.set(e, (d = { from: parseDay(e.from), to: parseDay(e.to), work: e.work.length ? mergeIntervals(e.work) : NO_WORK }));
+  return d;
 }
 
 const monthDay = (day: Day): number => {
@@ -55,18 +73,23 @@ const monthDay = (day: Day): number => {
   return c.month * 100 + c.day;
 };
 
-/** A test by month and day (1231 is 31 December) for a range that repeats every year. */
-function yearlyTest(from: Day, to: Day): (at: number) => boolean {
+/** Month and day (1231 is 31 December) as ranges, both ends included, for an exception that repeats every year. */
+function yearlyRanges(from: Day, to: Day): [number, number][] {
   const a = civilOf(from);
-  const b = civilOf(to);
   // A range of a year or more covers every day: its second end reaches the first one a year later.
-  if (to >= dayOf(a.year + 1, a.month, a.day) - 1) return () => true;
+  if (to >= dayOf(a.year + 1, a.month, a.day) - 1) return [[101, 1231]];
   const lo = monthDay(from);
   const hi = monthDay(to);
-  const withinYear = a.year === b.year && lo <= hi;
-  return withinYear ? (at) => at >= lo && at <= hi : (at) => at >= lo || at <= hi;
+  const withinYear = a.year === civilOf(to).year && lo <= hi;
+  return withinYear
+    ? [[lo, hi]]
+    : [
+        [lo, 1231],
+        [101, hi],
+      ];
 }
 
+let noExceptions: Int32Array | undefined;
 let monthDays: Int16Array | undefined;
 /** Month and day of every day of the axis, made once for all calendars. */
 function monthDayTable(): Int16Array {
@@ -74,113 +97,154 @@ function monthDayTable(): Int16Array {
   return monthDays;
 }
 
-/** Which exception holds on each day of the axis (the last in the list wins), as an index; -1 for none. */
-function exceptionTable(exceptions: readonly Exception[]): Int16Array {
-  const table = new Int16Array(DAYS).fill(-1);
-  exceptions.forEach((e, n) => {
-    const from = parseDay(e.from);
-    const to = parseDay(e.to);
-    if (from === undefined || to === undefined) return;
-    if (!e.yearly) {
-      const a = Math.max(from - AXIS_FIRST_DAY, 0);
-      const b = Math.min(to - AXIS_FIRST_DAY, DAYS - 1);
-      for (let i = a; i <= b; i++) table[i] = n;
-      return;
+/** Places that are painted once: the first to paint one keeps it. */
+class Once {
+  readonly table: Int32Array;
+  private readonly free: Int32Array;
+  constructor(size: number) {
+    this.table = new Int32Array(size).fill(-1);
+    this.free = new Int32Array(size + 1);
+    for (let i = 0; i <= size; i++) this.free[i] = i;
+  }
+
+  private next(i: number): number {
+    const free = this.free;
+    let root = i;
+    while (free[root] !== root) root = free[root];
+    for (let at = i; free[at] !== root;) {
+      const up = free[at];
+      free[at] = root;
+      at = up;
     }
-    const covers = yearlyTest(from, to);
+    return root;
+  }
+
+  /** Paints what is still free from `a` to `b`, both included. */
+  paint(a: number, b: number, value: number): void {
+    for (let i = this.next(a); i <= b; i = this.next(i)) {
+      this.table[i] = value;
+      this.free[i] = i + 1;
+    }
+  }
+}
+
+/**
+ * Which exception holds on each day of the axis (the last in the list wins), as an index; -1 for none. From the last
+ * back every day is painted once, the yearly ones on a single year, so that no exception costs more than the days it holds.
+ */
+function exceptionTable(exceptions: readonly Exception[]): Int32Array {
+  if (exceptions.length === 0) return (noExceptions ??= new Int32Array(DAYS).fill(-1));
+  const dated = new Once(DAYS);
+  const yearly = new Once(1232);
+  let anyYearly = false;
+  for (let n = exceptions.length - 1; n >= 0; n--) {
+    const { from, to } = digest(exceptions[n]);
+    if (from === undefined || to === undefined) continue;
+    if (exceptions[n].yearly) {
+      anyYearly = true;
+      for (const [lo, hi] of yearlyRanges(from, to)) yearly.paint(lo, hi, n);
+    } else dated.paint(Math.max(from - AXIS_FIRST_DAY, 0), Math.min(to - AXIS_FIRST_DAY, DAYS - 1), n);
+  }
+  const { table } = dated;
+  if (anyYearly) {
     const at = monthDayTable();
-    for (let i = 0; i < DAYS; i++) if (covers(at[i])) table[i] = n;
-  });
+    for (let i = 0; i < DAYS; i++) if (yearly.table[at[i]] > table[i]) table[i] = yearly.table[at[i]];
+  }
   return table;
+}
+
+/** Where the pieces of a kind of day are, its working minutes, and how many minutes run on into the next day. */
+interface DayKind {
+  place: number;
+  minutes: number;
+  overnight: number;
+}
+
+/** Adds the pieces of a kind of day. Merged intervals of a day hold at most one that runs past midnight: the last. */
+function addKind(pieces: number[], own: readonly Interval[], overnight: number): DayKind {
+  const place = pieces.length;
+  let minutes = 0;
+  for (const [a, b] of mergeIntervals([[0, overnight], ...own.map(([a, b]): Interval => [a, Math.min(b, MINUTES_PER_DAY)])])) {
+    pieces.push(a, b, minutes);
+    minutes += b - a;
+  }
+  pieces.push(0x7fffffff, 0x7fffffff, minutes);
+  return { place, minutes, overnight: own.length > 0 ? Math.max(0, own[own.length - 1][1] - MINUTES_PER_DAY) : 0 };
 }
 
 /** A calendar ready for computing. All functions clamp to the axis instead of failing. */
 export class CompiledCalendar {
   readonly id: string;
   readonly name: string;
+  /** At least one, whatever is stated. */
   readonly minutesPerDay: number;
   readonly daysPerWeek: number;
   /** Working minutes on the whole axis; 0 where the calendar is empty. */
   readonly total: number;
   private readonly definition: CalendarDefinition;
-  private readonly exceptionOn: Int16Array;
+  private readonly exceptionOn: Int32Array;
   private readonly weekIntervals: Interval[][];
   private readonly exceptionIntervals: Interval[][];
-  /**
-   * Segments of working time in order, four numbers each: beginning, end, working minutes before it, and nothing. Side by
-   * side, since they are read together. The last one is a sentinel beyond the axis.
-   */
-  private readonly seg: Int32Array;
-  private readonly segments: number;
-  /** First segment that ends after the day's first minute. */
-  private readonly dayFirst: Int32Array;
-  /** First segment whose end position is at or after the bucket's first position. */
-  private readonly posFirst: Int32Array;
+  /** Working minutes before each day of the axis, and before its end. */
+  private readonly cum: Int32Array;
+  /** Where the pieces of each day begin in `pieces`. Days alike share theirs, so that many pieces a day cost no more. */
+  private readonly at: Int32Array;
+  /** Working time of each kind of day, three numbers a piece: beginning, end, minutes before it; closed by a sentinel. */
+  private readonly pieces: Int32Array;
+  /** First day that ends at or after each bucket's first position. */
+  private readonly dayOfBucket: Int32Array;
+  private readonly bucketBits: number;
 
   constructor(definition: CalendarDefinition) {
     this.definition = definition;
     this.id = definition.id;
     this.name = definition.name;
     this.weekIntervals = (definition.week ?? [[], [], [], [], [], [], []]).map(mergeIntervals);
-    this.exceptionIntervals = definition.exceptions.map((e) => mergeIntervals(e.work));
+    this.exceptionIntervals = definition.exceptions.map((e) => digest(e).work);
     this.exceptionOn = exceptionTable(definition.exceptions);
-    // Work of a day may reach into the next one, so segments are joined as they come, in order of their beginnings.
-    // Merged intervals of a day hold at most one that runs past midnight.
-    const starts: number[] = [];
-    const ends: number[] = [];
-    let end = -1;
+    const cum = new Int32Array(DAYS + 1);
+    const at = new Int32Array(DAYS);
+    const pieces: number[] = [];
+    // A kind of day is its own list of intervals with what runs on from the day before.
+    const kinds = new Map<number, DayKind>();
+    // Without such a run-on, kinds are found by number; that is nearly every day.
+    const plain: (DayKind | undefined)[] = new Array<undefined>(7 + definition.exceptions.length).fill(undefined);
+    const exceptionOn = this.exceptionOn;
+    let weekday = weekdayOf(AXIS_FIRST_DAY);
     let overnight = 0;
-    for (let i = 0, base = AXIS_START; i < DAYS; i++, base += MINUTES_PER_DAY) {
-      const own = this.intervalsOnIndex(i);
-      if (overnight > 0) {
-        // What runs on from the day before begins at midnight, where that day's segment ended: it is the same segment.
-        if (overnight > end) ends[ends.length - 1] = end = overnight;
-        overnight = 0;
+    let total = 0;
+    for (let i = 0; i < DAYS; i++) {
+      const e = exceptionOn[i];
+      const kind = e >= 0 ? 7 + e : weekday;
+      if (++weekday === 7) weekday = 0;
+      let known = overnight === 0 ? plain[kind] : kinds.get(kind * MINUTES_PER_DAY + overnight);
+      if (known === undefined) {
+        known = addKind(pieces, e >= 0 ? this.exceptionIntervals[e] : this.weekIntervals[kind], overnight);
+        if (overnight === 0) plain[kind] = known;
+        else kinds.set(kind * MINUTES_PER_DAY + overnight, known);
       }
-      for (let j = 0; j < own.length; j++) {
-        const from = base + own[j][0];
-        let to = base + own[j][1];
-        if (own[j][1] > MINUTES_PER_DAY) {
-          overnight = to;
-          to = base + MINUTES_PER_DAY;
-        }
-        if (from > end || ends.length === 0) {
-          starts.push(from);
-          ends.push(to);
-          end = to;
-        } else if (to > end) ends[ends.length - 1] = end = to;
-      }
+      at[i] = known.place;
+      cum[i] = total;
+      total += known.minutes;
+      overnight = known.overnight;
     }
-    const n = starts.length;
-    this.segments = n;
-    const seg = new Int32Array((n + 1) << 2);
-    this.seg = seg;
-    let cum = 0;
-    for (let k = 0; k < n; k++) {
-      const end = Math.min(ends[k], AXIS_END);
-      seg[k << 2] = starts[k];
-      seg[(k << 2) + END] = end;
-      seg[(k << 2) + CUM] = cum;
-      cum += end - starts[k];
-    }
-    seg[n << 2] = seg[(n << 2) + END] = 0x7fffffff;
-    seg[(n << 2) + CUM] = cum;
-    this.total = cum;
-    this.dayFirst = new Int32Array(DAYS + 1);
-    for (let i = 0, k = 0; i <= DAYS; i++) {
-      const at = (AXIS_FIRST_DAY + i) * MINUTES_PER_DAY;
-      while (k < n && seg[(k << 2) + END] <= at) k++;
-      this.dayFirst[i] = k;
-    }
-    const buckets = (cum >> BUCKET_BITS) + 2;
-    this.posFirst = new Int32Array(buckets);
-    for (let b = 0, k = 0; b < buckets; b++) {
-      const p = b << BUCKET_BITS;
-      while (k < n - 1 && seg[((k + 1) << 2) + CUM] < p) k++;
-      this.posFirst[b] = k;
+    cum[DAYS] = total;
+    this.cum = cum;
+    this.at = at;
+    this.pieces = Int32Array.from(pieces);
+    this.total = total;
+    let bits = 6;
+    while (total >> bits >= MOST_BUCKETS) bits++;
+    this.bucketBits = bits;
+    const buckets = (total >> bits) + 2;
+    this.dayOfBucket = new Int32Array(buckets + 1);
+    for (let b = 0, day = 0; b <= buckets; b++) {
+      const p = b << bits;
+      while (day < DAYS - 1 && cum[day + 1] < p) day++;
+      this.dayOfBucket[b] = day;
     }
     const usual = usualWeek(definition);
-    this.minutesPerDay = definition.hoursPerDay !== null ? Math.round(definition.hoursPerDay * 60) : usual.minutesPerDay;
+    this.minutesPerDay = definition.hoursPerDay !== null ? Math.max(1, Math.round(definition.hoursPerDay * 60)) : usual.minutesPerDay;
     this.daysPerWeek = definition.daysPerWeek ?? usual.daysPerWeek;
   }
 
@@ -190,31 +254,54 @@ export class CompiledCalendar {
     const day = ((t / MINUTES_PER_DAY) | 0) - AXIS_FIRST_DAY;
     if (day < 0) return 0;
     if (day >= DAYS) return this.total;
-    const seg = this.seg;
-    let k = this.dayFirst[day] << 2;
-    while (seg[k + END] <= t) k += 4;
-    const s = seg[k];
-    return t > s ? seg[k + CUM] + t - s : seg[k + CUM];
+    const m = t - (day + AXIS_FIRST_DAY) * MINUTES_PER_DAY;
+    const pieces = this.pieces;
+    let k = this.at[day];
+    while (pieces[k + END] <= m) k += 3;
+    const s = pieces[k];
+    return this.cum[day] + (m > s ? pieces[k + CUM] + m - s : pieces[k + CUM]);
+  }
+
+  /** First day whose end lies at or after a position (of 1 to the total). */
+  private dayOfPosition(p: number): number {
+    const cum = this.cum;
+    const b = p >> this.bucketBits;
+    let day = this.dayOfBucket[b];
+    let last = this.dayOfBucket[b + 1];
+    if (last - day > FEW_DAYS) {
+      while (day < last) {
+        const middle = (day + last) >> 1;
+        if (cum[middle + 1] >= p) last = middle;
+        else day = middle + 1;
+      }
+      return day;
+    }
+    while (cum[day + 1] < p) day++;
+    return day;
   }
 
   /** The smallest instant t with W(t) = p: the end of work. */
   finishInstant(p: number): Instant {
     if (p <= 0) return AXIS_START;
     if (p > this.total) return AXIS_END;
-    const seg = this.seg;
-    let k = this.posFirst[p >> BUCKET_BITS] << 2;
-    while (seg[k + 4 + CUM] < p) k += 4;
-    return seg[k] + p - seg[k + CUM];
+    const day = this.dayOfPosition(p);
+    const pieces = this.pieces;
+    const r = p - this.cum[day];
+    let k = this.at[day];
+    while (pieces[k + 3 + CUM] < r) k += 3;
+    return (day + AXIS_FIRST_DAY) * MINUTES_PER_DAY + pieces[k] + r - pieces[k + CUM];
   }
 
   /** The largest instant t with W(t) = p: the beginning of the next work. */
   startInstant(p: number): Instant {
     if (p >= this.total) return AXIS_END;
     if (p < 0) return AXIS_START;
-    const seg = this.seg;
-    let k = this.posFirst[p >> BUCKET_BITS] << 2;
-    while (seg[k + 4 + CUM] <= p) k += 4;
-    return seg[k] + p - seg[k + CUM];
+    const day = this.dayOfPosition(p + 1);
+    const pieces = this.pieces;
+    const r = p - this.cum[day];
+    let k = this.at[day];
+    while (pieces[k + 3 + CUM] <= r) k += 3;
+    return (day + AXIS_FIRST_DAY) * MINUTES_PER_DAY + pieces[k] + r - pieces[k + CUM];
   }
 
   private intervalsOnIndex(i: number): Interval[] {
@@ -255,30 +342,34 @@ export class CompiledCalendar {
 
   /** First stretch of `days` days or more without work between two instants, if there is one. */
   longStop(from: Instant, to: Instant, days: number): { from: Instant; to: Instant } | undefined {
-    let t = from;
-    while (t < to) {
+    for (let t = from; t < to;) {
+      // The end of the work before t, or t itself where it lies within work.
       const next = Math.min(this.startInstant(this.position(t)), to);
       if (next - t >= days * MINUTES_PER_DAY) return { from: t, to: next };
-      const k = this.segmentAt(next);
-      if (k >= this.segments) return undefined;
-      t = Math.max(this.seg[(k << 2) + END], next + 1);
+      // From the end of each day's work on: a stop that long begins at one of them.
+      const day = Math.floor(next / MINUTES_PER_DAY) - AXIS_FIRST_DAY;
+      if (day < 0 || day >= DAYS) return undefined;
+      t = Math.max(this.finishInstant(this.cum[day + 1]), next + 1);
     }
     return undefined;
   }
 
-  private segmentAt(t: Instant): number {
-    const day = Math.floor(t / MINUTES_PER_DAY) - AXIS_FIRST_DAY;
-    if (day < 0) return 0;
-    if (day >= DAYS) return this.segments;
-    let k = this.dayFirst[day];
-    while (this.seg[(k << 2) + END] <= t) k++;
-    return k;
-  }
-
-  /** Working stretches that touch [from, to), clipped to it, in order. */
+  /** Working stretches that touch [from, to), clipped to it, in order; work over midnight is one stretch. */
   stretches(from: Instant, to: Instant): Interval[] {
     const out: Interval[] = [];
-    for (let k = this.segmentAt(from); k < this.segments && this.seg[k << 2] < to; k++) out.push([Math.max(this.seg[k << 2], from), Math.min(this.seg[(k << 2) + END], to)]);
+    const first = Math.max(Math.floor(from / MINUTES_PER_DAY) - AXIS_FIRST_DAY, 0);
+    const end = Math.min(Math.ceil(to / MINUTES_PER_DAY) - AXIS_FIRST_DAY, DAYS);
+    let last: Interval | undefined;
+    for (let day = first; day < end; day++) {
+      const base = (day + AXIS_FIRST_DAY) * MINUTES_PER_DAY;
+      for (let k = this.at[day]; this.pieces[k] !== 0x7fffffff; k += 3) {
+        const a = Math.max(base + this.pieces[k], from);
+        const b = Math.min(base + this.pieces[k + END], to);
+        if (b <= a) continue;
+        if (last && last[1] === a) last[1] = b;
+        else out.push((last = [a, b]));
+      }
+    }
     return out;
   }
 }
