@@ -175,13 +175,18 @@ test('loop closers: exactly those links that a walk finds, and the rest can be o
         if (closes) expected.push(i);
         else kept.push([a, b]);
       });
-      expect(
-        loopClosers(
-          10,
-          list.map((e) => e[0]),
-          list.map((e) => e[1]),
-        ),
-      ).toEqual(expected);
+      const { closers, loops } = loopClosers(
+        10,
+        list.map((e) => e[0]),
+        list.map((e) => e[1]),
+      );
+      expect(closers).toEqual(expected);
+      // Each loop that is named runs from the link's end to its beginning over links that are kept.
+      for (const c of closers) {
+        const loop = loops.get(c) as number[];
+        expect([loop[0], loop[loop.length - 1]]).toEqual([list[c][1], list[c][0]]);
+        for (let i = 1; i < loop.length; i++) expect(list.some((e, n) => n < c && !closers.includes(n) && e[0] === loop[i - 1] && e[1] === loop[i])).toBe(true);
+      }
       expect(
         topologicalOrder(
           10,

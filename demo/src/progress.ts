@@ -28,7 +28,7 @@ export function statusUpdate(doc: Document, copies: Map<string, Document>, dataD
     if (!t || (!t.late && !t.more)) continue;
     const day = dayLengths(doc, a).minutesPerDay;
     const more = (t.more ?? 0) * day;
-    world.activities.set(a.id, { ...a, duration: a.duration + more, remaining: a.remaining === null ? null : a.remaining + more, levellingDelay: (t.late ?? 0) * day });
+    world.activities.set(a.id, { ...a, duration: a.duration + more, remaining: a.remaining === null ? null : a.remaining + more, levellingDelay: t.late ? t.late * day : null });
   }
   const r = schedule(world).computed;
   if (!r) throw new Error('the demo plan cannot be computed');

@@ -223,7 +223,7 @@ function readPercent(doc: Document, a: Activity, n: number): Read {
 function typeFields(a: Activity, type: ActivityType): Partial<Activity> {
   if (type === 'task') return { type, duration: a.duration || 480 };
   if (type === 'startMilestone' || type === 'finishMilestone') return { type, duration: 0, remaining: null };
-  return { type, duration: a.duration || 480, constraints: [], actualStart: null, actualFinish: null, remaining: null, suspend: null, resume: null, levellingDelay: 0 };
+  return { type, duration: a.duration || 480, constraints: [], actualStart: null, actualFinish: null, remaining: null, suspend: null, resume: null, levellingDelay: null };
 }
 
 /** Sets fields of activities after checking that they hold together. */

@@ -86,8 +86,8 @@ export const activitySchema = z.object({
   remaining: minutes.nullable(),
   suspend: instant.nullable(),
   resume: instant.nullable(),
-  /** Working minutes added by levelling. */
-  levellingDelay: minutes,
+  /** Working minutes added by levelling; null: none. A delay of 0 counts as one (rules, section 5). */
+  levellingDelay: minutes.nullable().default(null),
   /** Budgeted cost, in the project's currency. */
   cost: money,
   notes,
@@ -108,7 +108,7 @@ export const activityDefaults = {
   remaining: null,
   suspend: null,
   resume: null,
-  levellingDelay: 0,
+  levellingDelay: null,
   cost: 0,
   notes: '',
 } satisfies Partial<Activity>;

@@ -182,6 +182,29 @@ function passFinished(net: Network, early: Early, k: number): void {
   if (early.carry[k] !== NONE) early.carries = true;
 }
 
+/**
+ * After moves as late as possible: what finished activities carry, and the latest instant that is asked of work of zero
+ * length, from the moved dates. The early dates themselves stay.
+ */
+export function askAgain(net: Network, early: Early): void {
+  for (let k = 0; k < net.size; k++) {
+    if (net.type[k] === Type.levelOfEffort) continue;
+    if (net.state[k] === State.finished) {
+      if (early.carry[k] !== NONE) early.carry[k] = carryOf(net, early, k);
+      continue;
+    }
+    if (early.length[k] !== 0 || net.pin[k] !== Pin.none) continue;
+    let asked = Math.max(net.floor[k], net.startLow[k], net.finishLow[k]);
+    for (let l = net.inFirst[k]; l < net.inFirst[k + 1]; l++) {
+      if ((net.use[l] & Use.counts) === 0) continue;
+      asked = Math.max(asked, linkInstant(net, early, l));
+      const carry = early.carry[net.from[l]];
+      if (carry !== NONE && net.use[l] & Use.fromFinish) asked = Math.max(asked, applyLag(net, l, carry));
+    }
+    early.asked[k] = asked;
+  }
+}
+
 /** Early dates of unstarted work after a move of so many working minutes (levelled or as late as possible). */
 export function moveLater(net: Network, early: Early, k: number, minutes: number): void {
   const c = net.calendars[net.calendar[k]];

@@ -4,51 +4,92 @@
  * order that closes a loop is found without a search of the whole network for each link.
  */
 
-/** Links as index pairs. Returns the indices of those that close a loop with the ones before them (self-links too). */
-export function loopClosers(n: number, from: Int32Array | number[], to: Int32Array | number[]): number[] {
+/** Steps that all searches for loops may take together: about a second. Beyond it, see `loopClosers`. */
+const MOST_STEPS = 300_000_000;
+/** Loops that are named; finding the others costs nothing more, but nobody reads a thousand. */
+const MOST_NAMED = 200;
+
+export interface Closers {
+  /** Indices of the links that close a loop with the ones before them (self-links too). */
+  closers: number[];
+  /** For the first of them the loop that each would close: the activities from its `to` along links to its `from`. */
+  loops: Map<number, number[]>;
+}
+
+/**
+ * Finds the links that close loops, links given as index pairs. Where all searches together would take more than
+ * `mostSteps`, every further link that runs against the order found so far counts as closing one, so that no file
+ * holds the computation up.
+ */
+export function loopClosers(n: number, from: Int32Array | number[], to: Int32Array | number[], mostSteps = MOST_STEPS): Closers {
   const closers: number[] = [];
+  const loops = new Map<number, number[]>();
   const inLoop = loopMembers(n, from, to);
   const ord = Int32Array.from({ length: n }, (_, i) => i);
-  const out: number[][] = [];
-  const into: number[][] = [];
+  // Links that are kept, as chains out of and into each activity.
+  const firstOut = new Int32Array(n).fill(-1);
+  const firstIn = new Int32Array(n).fill(-1);
+  const nextOut = new Int32Array(from.length);
+  const nextIn = new Int32Array(from.length);
+  const seen = new Int32Array(n);
+  const parent = new Int32Array(n);
+  let searches = 0;
+  let steps = 0;
   for (let l = 0; l < from.length; l++) {
     const x = from[l];
     const y = to[l];
     // A link with an end outside every strongly connected part can close no loop.
     if (x !== y && (inLoop[x] === 0 || inLoop[x] !== inLoop[y])) continue;
-    if (x === y || !insert(x, y)) closers.push(l);
+    const loop = x === y ? [x] : ord[y] < ord[x] ? (steps > mostSteps ? [] : reorder(x, y)) : undefined;
+    if (loop) {
+      closers.push(l);
+      if (loop.length && loops.size < MOST_NAMED) loops.set(l, loop);
+      continue;
+    }
+    nextOut[l] = firstOut[x];
+    firstOut[x] = l;
+    nextIn[l] = firstIn[y];
+    firstIn[y] = l;
   }
-  return closers;
+  return { closers, loops };
 
-  function insert(x: number, y: number): boolean {
+  /** Makes room for a link against the order; the activities from y to x where there is a way already. */
+  function reorder(x: number, y: number): number[] | undefined {
     const lo = ord[y];
     const hi = ord[x];
-    if (lo < hi) {
-      const forward = reach(y, out, (v) => ord[v] <= hi);
-      if (forward.includes(x)) return false;
-      const backward = reach(x, into, (v) => ord[v] >= lo);
-      const byOrd = (a: number, b: number): number => ord[a] - ord[b];
-      const moved = [...backward.sort(byOrd), ...forward.sort(byOrd)];
-      const places = moved.map((v) => ord[v]).sort((a, b) => a - b);
-      moved.forEach((v, i) => (ord[v] = places[i]));
-    }
-    (out[x] ??= []).push(y);
-    (into[y] ??= []).push(x);
-    return true;
-  }
-}
-
-function reach(start: number, edges: number[][], within: (v: number) => boolean): number[] {
-  const seen = new Set([start]);
-  const stack = [start];
-  while (stack.length) {
-    for (const w of edges[stack.pop() as number] ?? [])
-      if (!seen.has(w) && within(w)) {
-        seen.add(w);
-        stack.push(w);
+    const forward = [y];
+    seen[y] = ++searches;
+    for (let i = 0; i < forward.length; i++)
+      for (let l = firstOut[forward[i]]; l !== -1; l = nextOut[l]) {
+        const w = to[l];
+        steps++;
+        if (seen[w] === searches || ord[w] > hi) continue;
+        seen[w] = searches;
+        parent[w] = forward[i];
+        if (w !== x) {
+          forward.push(w);
+          continue;
+        }
+        const way = [x];
+        if (loops.size < MOST_NAMED) for (let at = x; at !== y;) way.push((at = parent[at]));
+        return way.reverse();
       }
+    const backward = [x];
+    seen[x] = ++searches;
+    for (let i = 0; i < backward.length; i++)
+      for (let l = firstIn[backward[i]]; l !== -1; l = nextIn[l]) {
+        const w = from[l];
+        steps++;
+        if (seen[w] === searches || ord[w] < lo) continue;
+        seen[w] = searches;
+        backward.push(w);
+      }
+    const byOrd = (a: number, b: number): number => ord[a] - ord[b];
+    const moved = [...backward.sort(byOrd), ...forward.sort(byOrd)];
+    const places = moved.map((v) => ord[v]).sort((a, b) => a - b);
+    moved.forEach((v, i) => (ord[v] = places[i]));
+    return undefined;
   }
-  return [...seen];
 }
 
 /** Which strongly connected part of two or more each node is in (1, 2, ...); 0 for none. (Tarjan, without recursion.) */

@@ -17,7 +17,8 @@ function allowedStart(net: Network, s: number): number {
   if (starts.length + finishes.length === 0) return NONE;
   if (d === 0) {
     const t = Math.min(...starts, ...finishes);
-    return delay > 0 ? c.startInstant(c.position(t) - delay) : t;
+    if (delay > 0) return c.startInstant(c.position(t) - delay);
+    return net.type[s] === Type.startMilestone ? c.startInstant(c.position(t)) : t;
   }
   const p = Math.min(...starts.map((t) => c.position(t)), ...finishes.map((t) => c.position(t) - d));
   return c.startInstant(p - delay);

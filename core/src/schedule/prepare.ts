@@ -42,11 +42,15 @@ export function prepare(doc: Document): Prepared {
   let { sound, from, to } = links;
   let order = topologicalOrder(n, from, to);
   if (order.length < n) {
-    const closers = new Set(loopClosers(n, from, to));
-    for (const c of closers) problems.push(loopProblem(sound, c, closers, activities, index));
-    sound = sound.filter((_, i) => !closers.has(i));
-    from = from.filter((_, i) => !closers.has(i));
-    to = to.filter((_, i) => !closers.has(i));
+    const { closers, loops } = loopClosers(n, from, to);
+    const aside = new Uint8Array(sound.length);
+    for (const c of closers) {
+      aside[c] = 1;
+      problems.push(loopProblem(sound[c], loops.get(c), activities[from[c]], activities[to[c]], activities));
+    }
+    sound = sound.filter((_, i) => aside[i] === 0);
+    from = from.filter((_, i) => aside[i] === 0);
+    to = to.filter((_, i) => aside[i] === 0);
     order = topologicalOrder(n, from, to);
   }
 
@@ -116,7 +120,7 @@ export function prepare(doc: Document): Prepared {
     nearCriticalThreshold: options.nearCriticalThreshold,
   };
   for (let k = 0; k < n; k++) fillNode(net, k, activities[order[k]], calendarIndex, projectCalendar, problems);
-  fillLinks(net, sound, from, to, calendarIndex, projectCalendar, options.lagCalendar);
+  fillLinks(net, sound, from, to, calendarIndex, projectCalendar, options.lagCalendar, problems);
   settleMargins(net);
   settleLinks(net);
   return { network: net, problems };
@@ -163,21 +167,23 @@ function fillNode(net: Network, k: number, a: Activity, calendarIndex: Map<strin
       problems.push(
         problem('CONSTRAINT_SET_ASIDE', `${labelOf(a)}: a ${a.type === 'margin' ? 'margin' : 'level of effort'} takes no constraints; they were set aside.`, where('constraints')),
       );
-    if (a.levellingDelay > 0)
+    if (a.levellingDelay !== null && a.levellingDelay > 0)
       problems.push(
         problem('DELAY_SET_ASIDE', `${labelOf(a)}: a ${a.type === 'margin' ? 'margin' : 'level of effort'} takes no levelling delay; it was set aside.`, where('levellingDelay')),
       );
     return;
   }
-  if (a.constraints.length > 0 && p.state !== State.finished) {
+  if (a.constraints.length > 0) {
+    // Those that clash are listed whatever the state; on finished work none acts.
     const h = holdingConstraints(a, compiled, started, net.length[k] === 0, problems);
+    if (p.state === State.finished) return;
     net.startLow[k] = h.startLow;
     net.finishLow[k] = h.finishLow;
     net.startHigh[k] = h.startHigh;
     net.finishHigh[k] = h.finishHigh;
     net.pin[k] = h.pin;
     net.pinned[k] = h.pinned;
-    net.late[k] = h.asLateAsPossible ? 1 : 0;
+    net.late[k] = h.asLateAsPossible && a.levellingDelay === null ? 1 : 0;
     if (h.pin !== 0 && net.dataDate !== null && h.pinned < net.dataDate)
       problems.push(
         problem(
@@ -188,7 +194,7 @@ function fillNode(net: Network, k: number, a: Activity, calendarIndex: Map<strin
         ),
       );
   }
-  if (p.state === State.unstarted && net.pin[k] === 0) net.delay[k] = a.levellingDelay;
+  if (p.state === State.unstarted && net.pin[k] === 0) net.delay[k] = a.levellingDelay ?? 0;
 }
 
 /** Links that can be computed: both ends known, only FS at a margin, and no second one of a type between two activities. */
@@ -230,38 +236,38 @@ function soundLinks(all: Link[], activities: Activity[], index: Map<string, numb
   return { sound, from: from.subarray(0, sound.length), to: to.subarray(0, sound.length) };
 }
 
+/** Activities of a loop that are named. */
+const MOST_OF_LOOP = 20;
+
 /** Says which link closes a loop, and through which activities. */
-function loopProblem(links: Link[], closer: number, closers: Set<number>, activities: Activity[], index: Map<string, number>): Problem {
-  const l = links[closer];
-  const start = index.get(l.to) as number;
-  const goal = index.get(l.from) as number;
-  const before = new Int32Array(activities.length).fill(-1);
-  const outOf = new Map<number, number[]>();
-  links.slice(0, closer).forEach((x, i) => {
-    if (closers.has(i)) return;
-    const a = index.get(x.from) as number;
-    outOf.set(a, [...(outOf.get(a) ?? []), index.get(x.to) as number]);
-  });
-  const queue = closers.size > 20 ? [] : [start];
-  before[start] = start;
-  for (let at = 0; at < queue.length && before[goal] === -1; at++)
-    for (const w of outOf.get(queue[at]) ?? [])
-      if (before[w] === -1) {
-        before[w] = queue[at];
-        queue.push(w);
-      }
-  const path: string[] = [];
-  if (before[goal] !== -1)
-    for (let at = goal; ; at = before[at]) {
-      path.unshift(activities[at].code);
-      if (at === start) break;
-    }
-  const label = `${activities[goal].code} to ${activities[start].code}`;
-  const round = path.length ? `: ${path.join(' > ')} > ${path[0]}` : '';
+function loopProblem(l: Link, loop: readonly number[] | undefined, from: Activity, to: Activity, activities: readonly Activity[]): Problem {
+  const label = `${from.code} to ${to.code}`;
+  const codes = (loop ?? []).map((i) => activities[i].code);
+  const shown = codes.length > MOST_OF_LOOP ? [...codes.slice(0, MOST_OF_LOOP - 1), `${codes.length - MOST_OF_LOOP} more`, codes[codes.length - 1]] : codes;
+  const round = shown.length ? `: ${shown.join(' > ')} > ${shown[0]}` : '';
   return problem('LOOP', `Link ${label} closes a loop${round}. It was set aside; delete one link of the loop.`, { table: 'links', id: l.id, label });
 }
 
-function fillLinks(net: Network, sound: Link[], from: Int32Array, to: Int32Array, calendarIndex: Map<string, number>, projectCalendar: number, option: string): void {
+/** The calendar that a link names for its lag; its predecessor's where that cannot be used. */
+function lagCalendarOf(row: Link, calendarIndex: Map<string, number>, problems: Problem[], predecessors: number): number {
+  const own = calendarIndex.get((row.lagCalendar ?? '').slice(9));
+  if (own !== undefined) return own;
+  problems.push(
+    problem('CALENDAR_NOT_USABLE', `Link ${row.id}: the calendar of its lag cannot be used, so the predecessor's is taken.`, { table: 'links', id: row.id, field: 'lagCalendar' }),
+  );
+  return predecessors;
+}
+
+function fillLinks(
+  net: Network,
+  sound: Link[],
+  from: Int32Array,
+  to: Int32Array,
+  calendarIndex: Map<string, number>,
+  projectCalendar: number,
+  option: string,
+  problems: Problem[],
+): void {
   const nextIn = net.inFirst.slice(0, net.size);
   const nextOut = net.outFirst.slice(0, net.size);
   const place = new Int32Array(sound.length);
@@ -287,8 +293,7 @@ function fillLinks(net: Network, sound: Link[], from: Int32Array, to: Int32Array
             ? projectCalendar
             : choice === 'elapsed'
               ? 0
-              : // A lag calendar that cannot be used is replaced like an activity's: by the project's.
-                (calendarIndex.get(choice.slice(9)) ?? projectCalendar);
+              : lagCalendarOf(row, calendarIndex, problems, net.calendar[p]);
     net.lagCalendar[at] = calendar;
   }
   for (let l = 0; l < sound.length; l++) net.outLinks[nextOut[net.nodeOf[from[l]]]++] = place[l];

@@ -128,6 +128,7 @@ export function scheduleJson(doc: Document, readProblems: readonly Problem[], op
       driving: c.driving,
     })),
   };
+  if (r.slack.dropped.size > 0) json['carriedLogicDropped'] = [...r.slack.dropped.values()].reduce((a, b) => a + b, 0);
   if (options.paths !== undefined) {
     const id = options.to === undefined ? undefined : find(doc, options.to);
     const to = id === undefined ? undefined : net.nodeOf[net.ids.indexOf(id)];

@@ -15,7 +15,8 @@ export interface PlanActivity {
   actualFinish: string | null;
   remaining: number | null;
   resume: string | null;
-  delay: number;
+  /** Null: none; 0 counts as one. */
+  delay: number | null;
 }
 export interface PlanLink {
   from: number;
@@ -131,7 +132,7 @@ export function smallPlan(seed: number, most = 9): SmallPlan {
       actualFinish: null,
       remaining: null,
       resume: null,
-      delay: 0,
+      delay: null,
     };
     if (type === 'levelOfEffort' || type === 'margin') return a;
     if (progressed && chance(0.45)) {
@@ -151,7 +152,7 @@ export function smallPlan(seed: number, most = 9): SmallPlan {
       if (kind === 'pinnedStart' && chance(0.3)) a.constraints.push({ kind: 'pinnedFinish', date: instant(5, 20) });
       if (kind.endsWith('NotBefore') && chance(0.3)) a.constraints.push({ kind: pick(['startNotAfter', 'finishNotAfter']), date: instant(0, 20) });
     }
-    if (chance(0.15)) a.delay = pick([30, 240, 480, int(1, 700)]);
+    if (chance(0.15)) a.delay = pick([0, 30, 240, 480, int(1, 700)]);
     return a;
   });
   const links: PlanLink[] = [];

@@ -162,7 +162,7 @@ export function slowSchedule(plan: SmallPlan): SlowResult {
     for (const c of a.constraints) {
       if (pins.length > 0 && !pins.includes(c)) continue;
       if (c.kind === 'asLateAsPossible') {
-        n.alap = n.state === 'no';
+        n.alap = n.state === 'no' && a.delay === null;
         continue;
       }
       const finish = /inish/.test(c.kind);
@@ -177,7 +177,7 @@ export function slowSchedule(plan: SmallPlan): SlowResult {
         if (/NotAfter|On$/.test(c.kind) && c.kind !== 'pinnedStart') n.upper.push({ t, finish });
       }
     }
-    if (n.state === 'no' && !n.pin) n.delay = a.delay;
+    if (n.state === 'no' && !n.pin) n.delay = a.delay ?? 0;
     return n;
   }
 
@@ -244,7 +244,7 @@ export function slowSchedule(plan: SmallPlan): SlowResult {
       }
       const uppers = s.pin ? [s.pin] : s.upper;
       for (const u of uppers) {
-        if (s.d === 0) all.push(back(l, s.delay > 0 ? s.axis.start(s.axis.W(u.t) - s.delay) : u.t));
+        if (s.d === 0) all.push(back(l, s.delay > 0 ? s.axis.start(s.axis.W(u.t) - s.delay) : s.isStart ? s.axis.start(s.axis.W(u.t)) : u.t));
         else all.push(back(l, s.axis.start(s.axis.W(u.t) - (u.finish ? s.d : 0) - s.delay)));
       }
     }
@@ -378,6 +378,19 @@ export function slowSchedule(plan: SmallPlan): SlowResult {
       n.tf -= move;
     }
   }
+
+  // What drives work of zero length is judged by the moved dates.
+  nodes.forEach((s, i) => {
+    if (s.loe || s.state === 'finished' || s.d > 0 || s.pin) return;
+    const base = s.state === 'started' ? Math.max(DD as number, s.a.resume === null ? -1 : minuteOf(s.a.resume)) : floor;
+    const all = [base, ...s.lower.map((c) => c.t)];
+    nodes.forEach((p, j) => {
+      if (p.loe) return;
+      if (p.state === 'finished') links.forEach((l) => l.from === j && l.to === i && live(l) && all.push(lag(l, atFinish(l) ? p.F : p.S)));
+      else for (const w of ways(j, p.S, p.F)) if (links[w.l].to === i) all.push(w.x);
+    });
+    s.baseAsked = Math.max(...all);
+  });
 
   const slack = links.map((l) => {
     if (!live(l)) return null;
