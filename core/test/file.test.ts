@@ -5,7 +5,7 @@ import { readProjectFile, readProjectText } from '@yellowhammer/core/model/read-
 import { scheduleJson } from '@yellowhammer/core/schedule/schedule-json';
 import { differencesOf } from '@yellowhammer/core/compare/views';
 import { compareStates } from '@yellowhammer/core/compare/compare';
-import { planReport, reportTable } from '@yellowhammer/core/report/plan-report';
+import { PlanPages, reportTable } from '@yellowhammer/core/report/plan-report';
 import { rollUp } from '@yellowhammer/core/rollup/rollup';
 import { plannedPercent, progressPoint } from '@yellowhammer/core/rollup/progress-line';
 import { schedule } from '@yellowhammer/core/schedule/schedule';
@@ -216,7 +216,8 @@ describe('roll-ups, comparing, reports', () => {
       legend: true,
       baseline: true,
     };
-    const pages = planReport({ doc, view, baseline: null, settings, measure: (t, size) => t.length * size * 0.5, printed: 'today' });
+    const report = new PlanPages({ doc, view, baseline: null, settings, measure: (t, size) => t.length * size * 0.5, printed: 'today' });
+    const pages = Array.from({ length: report.count }, (_, n) => report.page(n));
     const texts = pages.flatMap((p) => p.shapes.flatMap((s) => (s.kind === 'text' ? [s.text] : [])));
     const table = reportTable({ doc, view, baseline: null, settings });
     expect(table.rows.find((x) => x[0] === 'B')).toEqual(['B', 'B', '4 Mar 26', '11 Mar 26']);

@@ -1,36 +1,46 @@
 /** HTTP: everything that crosses it is checked; no data of a caller ends in an exception. */
 import express, { type ErrorRequestHandler, type Express, type Request, type Response } from 'express';
 import { z } from 'zod';
-import { applyChanges, batchSchema, checkChanges } from '@yellowhammer/core/change/change';
+import { applyChanges, type Batch } from '@yellowhammer/core/change/change';
 import { newProject } from '@yellowhammer/core/commands/project';
 import { importChoices, replaceByShared, sharedFrom } from '@yellowhammer/core/commands/shared';
-import { ordered, projectOf } from '@yellowhammer/core/model/document';
-import { writeDocument, writeProjectFile } from '@yellowhammer/core/model/file';
+import { projectOf } from '@yellowhammer/core/model/document';
 import { problem } from '@yellowhammer/core/model/problem';
-import { readProjectText } from '@yellowhammer/core/model/read-file';
+import { calendarSchema, MAX_NAME } from '@yellowhammer/core/model/schema';
+import { isWhole } from '@yellowhammer/core/model/text';
 import { parseInstant } from '@yellowhammer/core/time/instant';
+import { type DatabaseNotice, databaseProblem } from './database.ts';
+import { events } from './events.ts';
+import { guard } from './guard.ts';
 import { author, notThere, refuse, zodProblems } from './http.ts';
+import { JobFailed, type Jobs } from './jobs.ts';
 import { reportRoutes } from './report-routes.ts';
 import { holidayRoutes, sharedRoutes } from './shared-routes.ts';
 import type { Shared } from './shared.ts';
 import { Summaries } from './summaries.ts';
 import type { Store } from './store.ts';
+import { readBatch } from './tasks.ts';
+import { patiently } from './waiting.ts';
 
-const LARGEST_FILE = 100 * 1024 * 1024;
+/** Bytes that each kind of request may have. */
+const LARGEST_FILE = 64 * 1024 * 1024;
+const LARGEST_BATCH = 64 * 1024 * 1024;
+const LARGEST_OTHER = 1024 * 1024;
+const SMALL_BATCH = 200_000;
 
+const text = (most: number): z.ZodString => z.string().trim().max(most).refine(isWhole, 'it holds half a character');
+const instant = z.string().refine((s) => parseInstant(s) !== undefined, 'an instant YYYY-MM-DDTHH:MM in 1990 to 2199 is wanted');
 const newProjectSchema = z.object({
-  code: z.string().trim().min(1).max(40),
-  name: z.string().trim().min(1).max(500),
-  plannedStart: z.string().refine((s) => parseInstant(s) !== undefined, 'an instant YYYY-MM-DDTHH:MM in 1990 to 2199 is wanted'),
-  requiredFinish: z
-    .string()
-    .refine((s) => parseInstant(s) !== undefined, 'an instant YYYY-MM-DDTHH:MM in 1990 to 2199 is wanted')
-    .nullable()
-    .optional(),
-  currency: z.string().max(10).optional(),
+  code: text(40).min(1),
+  name: text(MAX_NAME).min(1),
+  plannedStart: instant,
+  requiredFinish: instant.nullable().optional(),
+  currency: text(10).optional(),
   /** A calendar from another project to start with. */
   calendarFrom: z.object({ projectId: z.string(), calendarId: z.string() }).optional(),
   sharedCalendarId: z.string().max(100).optional(),
+  /** Working week and holidays as they were chosen. */
+  calendar: calendarSchema.optional(),
 });
 
 /** Choices for calendars that meet shared ones, by calendar id, as JSON in the address. */
@@ -50,75 +60,89 @@ const choicesSchema = z
 
 const newId = (): string => crypto.randomUUID();
 
-export function createApp(store: Store, shared: Shared): Express {
+/** The body of a request as bytes that another thread can take over. */
+function bytesOf(req: Request): ArrayBuffer {
+  const body: unknown = req.body;
+  if (!Buffer.isBuffer(body)) return new ArrayBuffer(0);
+  return body.buffer.slice(body.byteOffset, body.byteOffset + body.byteLength) as ArrayBuffer;
+}
+
+const raw = (limit: number): ReturnType<typeof express.raw> => express.raw({ type: () => true, limit });
+
+export function createApp(store: Store, shared: Shared, jobs: Jobs, notices: readonly DatabaseNotice[] = []): Express {
   const app = express();
-  const summaries = new Summaries(store);
-  app.disable('x-powered-by');
-  app.use('/api/import', express.text({ type: () => true, limit: LARGEST_FILE }));
-  app.use('/api', express.json({ limit: LARGEST_FILE }));
+  const summaries = new Summaries(store, jobs);
+  guard(app);
+  app.use('/api/import', raw(LARGEST_FILE));
+  app.use('/api/projects/:id/changes', raw(LARGEST_BATCH));
+  app.use('/api', express.json({ limit: LARGEST_OTHER }));
 
-  app.get('/api/projects', (_req, res) => void res.json(summaries.all()));
+  app.get('/api/health', (_req, res) => void res.json({ notices }));
+  app.get('/api/projects', async (_req, res) => void res.json(await summaries.all()));
 
-  app.post('/api/projects', (req, res) => {
+  app.post('/api/projects', async (req, res) => {
     const parsed = newProjectSchema.safeParse(req.body);
     if (!parsed.success) return refuse(res, 400, zodProblems(parsed.error));
-    const { calendarFrom, ...args } = parsed.data;
-    const { sharedCalendarId, ...fields } = args;
-    const source = calendarFrom && store.document(calendarFrom.projectId)?.doc;
-    const calendar = source && sharedFrom(source, calendarFrom.calendarId, calendarFrom.calendarId);
-    const document = newProject({ ...fields, ...(calendar ? { calendar: { ...calendar, sharedId: null } } : {}) }, newId);
+    const { calendarFrom, sharedCalendarId, calendar: chosen, ...fields } = parsed.data;
+    const source = calendarFrom && store.there(calendarFrom.projectId) && store.document(calendarFrom.projectId)?.doc;
+    const taken = source && sharedFrom(source, calendarFrom.calendarId, calendarFrom.calendarId);
+    const calendar = taken ? { ...taken, sharedId: null } : chosen && { ...chosen, id: newId(), rank: 0, basedOn: null, sharedId: null };
+    const document = newProject({ ...fields, ...(calendar ? { calendar } : {}) }, newId);
     if (sharedCalendarId) {
       const outcome = replaceByShared(document, shared.all(), sharedCalendarId, projectOf(document).calendarId, newId);
       if (!outcome.ok) return refuse(res, 422, outcome.problems);
       applyChanges(document, outcome.changes);
     }
-    res.status(201).json({ id: store.create({ document, copies: new Map() }, author(req), `New project ${args.name}`) });
+    const label = `New project ${fields.name}`.slice(0, 300);
+    res.status(201).json({ id: await patiently(() => store.create({ document, copies: new Map() }, author(req), label)) });
   });
 
-  app.post('/api/import', (req, res) => {
-    const read = readProjectText(typeof req.body === 'string' ? req.body : '');
-    if (!read.file) return refuse(res, 422, read.problems);
+  app.post('/api/import', async (req, res) => {
     const asked = choicesSchema.safeParse(req.query['choices']);
     if (!asked.success) return refuse(res, 400, zodProblems(asked.error));
-    const choices = new Map(Object.entries(asked.data ?? {}));
-    const looking = req.query['look'] !== undefined;
-    const meetings = looking || asked.data === undefined ? shared.meet(read.file, choices) : [];
-    // Nothing is made before the person has chosen.
-    if (looking || meetings.length) return void res.json({ meetings, problems: read.problems });
-    const made = shared.import(read.file, choices, author(req));
-    res.status(201).json({ id: made.id, problems: [...read.problems, ...made.problems] });
+    const before = new Map(store.heads().map((h) => [h.id, h.revision]));
+    const made = await jobs.run('import', [bytesOf(req), asked.data ?? null, req.query['look'] !== undefined, author(req)]);
+    if (made.refused) return refuse(res, 422, made.problems);
+    if (made.meetings) return void res.json({ meetings: made.meetings, problems: made.problems });
+    // What was written in another thread is told to the windows of this one.
+    for (const id of made.told) if (before.has(id)) store.tellNews(id, before.get(id) as number);
+    res.status(201).json({ id: made.id, problems: made.problems });
   });
 
-  app.get('/api/projects/:id', (req, res) => {
-    const loaded = store.document(req.params.id);
-    if (!loaded || store.head(req.params.id)?.deletedAt) return notThere(res);
-    const document = Object.fromEntries(Object.entries(loaded.doc).map(([table, map]) => [table, [...(map as Map<string, unknown>).values()]]));
-    res.json({ revision: loaded.revision, document, history: store.ofClient(req.params.id, author(req).client) });
+  app.get('/api/projects/:id', async (req, res) => {
+    const bytes = store.there(req.params.id) && (await jobs.run('opened', [req.params.id, author(req).client]));
+    if (!bytes) return notThere(res);
+    res.type('application/json').send(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength));
   });
 
-  app.get('/api/projects/:id/file', (req, res) => {
-    const file = store.file(req.params.id);
+  /** Calendars of a project that belong to it alone, for those who look for one to begin with. */
+  app.get('/api/projects/:id/calendars', (req, res) => {
+    if (!store.there(req.params.id)) return notThere(res);
+    res.json(store.calendars(req.params.id).flatMap((c) => (c.sharedId === null ? [{ id: c.id, name: c.name }] : [])));
+  });
+
+  app.get('/api/projects/:id/file', async (req, res) => {
+    const file = store.there(req.params.id) && (await jobs.run('file', [req.params.id]));
     if (!file) return notThere(res);
-    const name = (file.document.project.get('project')?.code ?? 'project').replace(/[^\w-]+/g, '_');
-    res.setHeader('content-disposition', `attachment; filename="${name}.yellowhammer.json"`);
-    res.type('application/json').send(writeProjectFile(file));
+    res.setHeader('content-disposition', `attachment; filename="${file.name}.yellowhammer.json"`);
+    res.type('application/json').send(Buffer.from(file.bytes.buffer, file.bytes.byteOffset, file.bytes.byteLength));
   });
 
-  app.get('/api/projects/:id/copies/:copy', (req, res) => {
-    const copy = store.copy(req.params.id, req.params.copy);
+  app.get('/api/projects/:id/copies/:copy', async (req, res) => {
+    const copy = store.there(req.params.id) && (await jobs.run('copy', [req.params.id, req.params.copy]));
     if (!copy) return refuse(res, 404, [problem('UNKNOWN_SNAPSHOT', 'That copy is not there.')]);
-    res.type('application/json').send(writeDocument(copy));
+    res.type('application/json').send(Buffer.from(copy.buffer, copy.byteOffset, copy.byteLength));
   });
 
-  app.get('/api/projects/:id/log', (req, res) => void res.json(store.recent(req.params.id)));
+  app.get('/api/projects/:id/log', (req, res) => (store.there(req.params.id) ? void res.json(store.recent(req.params.id)) : notThere(res)));
 
-  app.post('/api/projects/:id/changes', (req, res) => {
-    const envelope = z.object({ revision: z.int().min(0), batch: batchSchema }).safeParse(req.body);
-    if (!envelope.success) return refuse(res, 400, zodProblems(envelope.error));
-    const { batch: loose, revision } = envelope.data;
-    const { changes, problems } = checkChanges(loose.changes);
-    if (problems.length) return refuse(res, 422, problems);
-    const result = store.apply(req.params.id, revision, { ...loose, changes }, author(req));
+  app.post('/api/projects/:id/changes', async (req: Request<{ id: string }>, res: Response) => {
+    // A small one is read at once: handing it over would take longer.
+    const bytes = bytesOf(req);
+    const read = bytes.byteLength <= SMALL_BATCH ? readBatch(bytes) : await jobs.run('batch', [bytes]);
+    if (read.status !== 200) return refuse(res, read.status, read.problems);
+    const batch: Batch = read.batch;
+    const result = await patiently(() => store.apply(req.params.id, read.revision, batch, author(req)));
     if (result.kind === 'applied') return void res.json({ revision: result.entry.revision, repeated: result.repeated });
     if (result.kind === 'behind') return void res.status(409).json({ revision: result.revision, missed: result.missed });
     if (result.kind === 'unknown') return notThere(res);
@@ -127,25 +151,24 @@ export function createApp(store: Store, shared: Shared): Express {
 
   app.get('/api/projects/:id/events', (req, res) => events(store, req, res));
 
-  app.post('/api/projects/:id/copy', (req, res) => {
-    const file = store.file(req.params.id);
-    if (!file) return notThere(res);
-    const settings = ordered(file.document, 'project')[0];
-    const project = new Map([['project', Object.freeze({ ...settings, name: `${settings.name} (copy)`, code: `${settings.code}-2`.slice(0, 40) })]]);
-    res.status(201).json({ id: store.create({ ...file, document: { ...file.document, project } }, author(req), `Copy of ${settings.name}`) });
+  app.post('/api/projects/:id/copy', async (req, res) => {
+    const id = store.there(req.params.id) && (await jobs.run('copyProject', [req.params.id, author(req)]));
+    if (!id) return notThere(res);
+    res.status(201).json({ id });
   });
 
-  app.post('/api/projects/:id/state', (req, res) => {
+  app.post('/api/projects/:id/state', async (req, res) => {
     const parsed = z.object({ state: z.enum(['active', 'archived', 'deleted']) }).safeParse(req.body);
     if (!parsed.success) return refuse(res, 400, zodProblems(parsed.error));
+    // Also of a deleted one: that is how it is brought back.
     if (!store.head(req.params.id)) return notThere(res);
     const now = new Date().toISOString();
-    store.mark(req.params.id, parsed.data.state === 'archived' ? now : null, parsed.data.state === 'deleted' ? now : null);
+    await patiently(() => store.mark(req.params.id, parsed.data.state === 'archived' ? now : null, parsed.data.state === 'deleted' ? now : null));
     res.json({ ok: true });
   });
 
-  reportRoutes(app, store);
-  sharedRoutes(app, shared);
+  reportRoutes(app, store, jobs);
+  sharedRoutes(app, store, shared, jobs);
   holidayRoutes(app);
 
   app.use('/api', (_req, res) => refuse(res, 404, [problem('UNKNOWN_ADDRESS', 'There is nothing at this address.')]));
@@ -153,30 +176,25 @@ export function createApp(store: Store, shared: Shared): Express {
   return app;
 }
 
-/** Server-sent events: every entry after the revision that the window knows. */
-function events(store: Store, req: Request<{ id: string }>, res: Response): void {
-  const { id } = req.params;
-  if (!store.head(id)) return notThere(res);
-  res.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-cache', connection: 'keep-alive' });
-  const since = Number(req.query['since']);
-  const send = (e: unknown): void => void res.write(`data: ${JSON.stringify(e)}\n\n`);
-  res.write(': open\n\n');
-  for (const e of store.since(id, Number.isInteger(since) ? since : (store.head(id)?.revision ?? 0))) send(e);
-  const stop = store.listen(id, send);
-  const beat = setInterval(() => res.write(': beat\n\n'), 15_000);
-  req.on('close', () => {
-    clearInterval(beat);
-    stop();
-  });
+/** Errors of a request's own making have a status of 400 to 499. */
+interface RequestError {
+  type?: string;
+  message?: string;
+  status?: unknown;
+  limit?: number;
 }
 
 // Express tells error handlers by their four arguments.
-const onError: ErrorRequestHandler = (e: { type?: string; message?: string }, _req, res, _next) => {
+export const onError: ErrorRequestHandler = (e: RequestError, _req, res, _next) => {
+  if (res.headersSent) return void res.destroy();
+  if (e instanceof JobFailed) return refuse(res, 422, [e.problem]);
+  const database = databaseProblem(e);
+  if (database) return refuse(res, 503, [database]);
   if (e.type === 'entity.too.large')
-    return refuse(res, 413, [problem('TOO_LARGE', `That is larger than ${LARGEST_FILE / 1024 / 1024} MB, more than is taken. Nothing was changed.`)]);
+    return refuse(res, 413, [problem('TOO_LARGE', `That is larger than ${Math.round((e.limit ?? LARGEST_FILE) / 1024 / 1024)} MB, more than is taken here. Nothing was changed.`)]);
   if (e.type === 'entity.parse.failed') return refuse(res, 400, [problem('NOT_JSON', `This is not readable as JSON: ${e.message ?? ''}. Nothing was changed.`)]);
-  if (e.type?.startsWith('encoding') || e.type?.startsWith('charset') || e.type?.startsWith('request'))
-    return refuse(res, 400, [problem('UNREADABLE', 'The request could not be read. Nothing was changed.')]);
+  if (typeof e.status === 'number' && e.status >= 400 && e.status < 500)
+    return refuse(res, e.status, [problem('UNREADABLE', 'The request could not be read as it stands. Nothing was changed.')]);
   console.error(e);
   refuse(res, 500, [problem('BUG', 'Something went wrong on the server. Nothing was changed.')]);
 };

@@ -1,17 +1,13 @@
-/** Reports: the same pages as JSON for the preview and as PDF, and the table as CSV. */
+/** Reports: pages as JSON for the preview and as PDF, and the table as CSV, all made in worker threads. */
 import type { Express, Request, Response } from 'express';
-import Papa from 'papaparse';
 import { z } from 'zod';
-import { projectOf } from '@yellowhammer/core/model/document';
 import { problem } from '@yellowhammer/core/model/problem';
-import { planReport, reportColumns, type ReportSettings, reportTable } from '@yellowhammer/core/report/plan-report';
+import { reportColumns, type ReportSettings } from '@yellowhammer/core/report/plan-report';
 import { papers, type Paper } from '@yellowhammer/core/report/scene';
-import { schedule } from '@yellowhammer/core/schedule/schedule';
-import { baselineViewOf, viewOf } from '@yellowhammer/core/schedule/view';
-import { showDay } from '@yellowhammer/core/time/typed-date';
-import { measure } from './fonts.ts';
-import { writePdf } from './pdf.ts';
+import { notThere, refuse, zodProblems } from './http.ts';
+import { JobFailed, type Jobs } from './jobs.ts';
 import type { Store } from './store.ts';
+import type { TaskResult } from './tasks.ts';
 
 const flag = z.enum(['0', '1']).transform((v) => v === '1');
 const settingsSchema = z.object({
@@ -29,62 +25,108 @@ const settingsSchema = z.object({
   legend: flag.default(true),
   baseline: flag.default(true),
 });
+const rangeSchema = z.object({ from: z.coerce.number().int().min(0).max(100_000).default(0), to: z.coerce.number().int().min(0).max(100_000).default(1) });
 
-export function reportRoutes(app: Express, store: Store): void {
-  const prepare = (req: Request<{ id: string }>, res: Response) => {
+/** A PDF that is being made, or is made and waits to be fetched. */
+interface Printing {
+  done: number;
+  of: number;
+  result: TaskResult<'pdf'> | undefined;
+  failed: string | undefined;
+  abort: AbortController;
+  at: number;
+}
+const KEPT_MS = 10 * 60_000;
+const MOST_PRINTING = 20;
+
+export function reportRoutes(app: Express, store: Store, jobs: Jobs): void {
+  /** Settings of a request for a project that is there; otherwise the answer is given. */
+  const asked = (req: Request<{ id: string }>, res: Response): ReportSettings | undefined => {
     const parsed = settingsSchema.safeParse(req.query);
-    if (!parsed.success) {
-      res.status(400).json({ problems: parsed.error.issues.map((i) => problem('WRONG_VALUE', `${i.path.join('.')}: ${i.message}`, { field: i.path.join('.') })) });
-      return undefined;
-    }
-    const loaded = store.document(req.params.id);
-    if (!loaded) {
-      res.status(404).json({ problems: [problem('UNKNOWN_PROJECT', 'There is no such project. It may have been deleted.')] });
-      return undefined;
-    }
-    const { doc } = loaded;
-    const { computed, problems } = schedule(doc);
-    if (!computed) {
-      res.status(422).json({ problems });
-      return undefined;
-    }
-    const project = projectOf(doc);
-    const copy = project.baselineId === null ? undefined : store.copy(req.params.id, project.baselineId);
-    const old = copy && schedule(copy).computed;
-    const baseline = old && copy ? baselineViewOf(project.baselineId as string, doc.snapshots.get(project.baselineId as string)?.name ?? '', copy, old) : null;
-    const settings: ReportSettings = parsed.data;
-    const view = viewOf(doc, computed, problems, old?.projectFinish);
-    return {
-      doc,
-      view,
-      baseline,
-      settings,
-      measure,
-      printed: showDay(Math.floor(Date.now() / 86_400_000)),
-      name: project.code.replace(/[^\w-]+/g, '_'),
-      title: settings.title || project.name,
-    };
+    if (!parsed.success) refuse(res, 400, zodProblems(parsed.error));
+    else if (!store.there(req.params.id)) notThere(res);
+    else return parsed.data;
+    return undefined;
+  };
+  const send = (res: Response, made: { name: string; bytes: Uint8Array } | { problems: ReturnType<typeof problem>[] } | null, type: string, ending: string): void => {
+    if (!made) return notThere(res);
+    if ('problems' in made) return refuse(res, 422, made.problems);
+    res.setHeader('content-disposition', `attachment; filename="${made.name}.${ending}"`);
+    res.type(type).send(Buffer.from(made.bytes.buffer, made.bytes.byteOffset, made.bytes.byteLength));
   };
 
-  app.get('/api/projects/:id/report', (req, res) => {
-    const input = prepare(req, res);
-    if (input) res.json(planReport(input));
+  app.get('/api/projects/:id/report', async (req, res) => {
+    const settings = asked(req, res);
+    if (!settings) return;
+    const range = rangeSchema.safeParse(req.query);
+    if (!range.success) return refuse(res, 400, zodProblems(range.error));
+    const { from, to } = range.data;
+    const made = await jobs.run('pages', [req.params.id, settings, from, Math.min(to, from + 24)]);
+    if (!made) return notThere(res);
+    if ('problems' in made) return refuse(res, 422, made.problems);
+    res.json(made);
   });
 
   app.get('/api/projects/:id/report.pdf', async (req, res) => {
-    const input = prepare(req, res);
-    if (!input) return;
-    const pdf = await writePdf(planReport(input), input.title);
-    res.setHeader('content-disposition', `attachment; filename="${input.name}.pdf"`);
-    res.type('application/pdf').send(pdf);
+    const settings = asked(req, res);
+    if (settings) send(res, await jobs.run('pdf', [req.params.id, settings]), 'application/pdf', 'pdf');
   });
 
-  app.get('/api/projects/:id/report.csv', (req, res) => {
-    const input = prepare(req, res);
-    if (!input) return;
-    const { header, rows } = reportTable(input);
-    res.setHeader('content-disposition', `attachment; filename="${input.name}.csv"`);
-    // A byte order mark, so that spreadsheets read names in other scripts rightly.
-    res.type('text/csv').send(`\ufeff${Papa.unparse([header, ...rows], { escapeFormulae: true })}\r\n`);
+  app.get('/api/projects/:id/report.csv', async (req, res) => {
+    const settings = asked(req, res);
+    if (settings) send(res, await jobs.run('csv', [req.params.id, settings]), 'text/csv', 'csv');
+  });
+
+  // ---- the PDF with progress and cancel
+  const printings = new Map<string, Printing>();
+  const forget = (): void => {
+    for (const [id, p] of printings) if (Date.now() - p.at > KEPT_MS) printings.delete(id);
+  };
+  app.post('/api/projects/:id/printing', (req, res) => {
+    const settings = asked(req, res);
+    if (!settings) return;
+    forget();
+    if (printings.size >= MOST_PRINTING) return refuse(res, 429, [problem('BUSY', `${MOST_PRINTING} reports are being made already. Wait for one of them.`)]);
+    const id = crypto.randomUUID();
+    const p: Printing = { done: 0, of: 0, result: undefined, failed: undefined, abort: new AbortController(), at: Date.now() };
+    printings.set(id, p);
+    jobs
+      .run('pdf', [req.params.id, settings], {
+        signal: p.abort.signal,
+        progress(done, of) {
+          p.done = done;
+          p.of = of;
+        },
+      })
+      .then(
+        (result) => {
+          if (result === null) p.failed = 'There is no such project. It may have been deleted.';
+          else if ('problems' in result) p.failed = result.problems.map((x) => x.message).join(' ');
+          else p.result = result;
+        },
+        (e: Error) => {
+          if (!(e instanceof JobFailed)) console.error(e);
+          p.failed = e instanceof JobFailed ? e.problem.message : 'Something went wrong on the server.';
+        },
+      );
+    res.status(202).json({ id });
+  });
+  const gone = (res: Response): void => refuse(res, 404, [problem('UNKNOWN_PRINTING', 'That report is not being made (any more). Begin again.')]);
+  app.get('/api/printing/:id', (req, res) => {
+    const p = printings.get(req.params.id);
+    if (!p) return gone(res);
+    res.json({ done: p.done, of: p.of, ready: p.result !== undefined, failed: p.failed ?? null });
+  });
+  app.get('/api/printing/:id/pdf', (req, res) => {
+    const p = printings.get(req.params.id);
+    if (!p?.result) return gone(res);
+    send(res, p.result, 'application/pdf', 'pdf');
+  });
+  app.delete('/api/printing/:id', (req, res) => {
+    const p = printings.get(req.params.id);
+    if (!p) return gone(res);
+    printings.delete(req.params.id);
+    p.abort.abort();
+    res.json({ ok: true });
   });
 }

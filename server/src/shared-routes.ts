@@ -4,37 +4,41 @@ import type { Express, Request } from 'express';
 import { z } from 'zod';
 import { calendarSchema, type Exception } from '@yellowhammer/core/model/schema';
 import { problem } from '@yellowhammer/core/model/problem';
-import { author, refuse, zodProblems } from './http.ts';
+import { author, notThere, refuse, zodProblems } from './http.ts';
+import type { Jobs } from './jobs.ts';
 import type { Shared } from './shared.ts';
+import type { Store } from './store.ts';
+import { patiently } from './waiting.ts';
 
 const changeSchema = z.object({ revision: z.int().min(0), calendar: calendarSchema });
 
-export function sharedRoutes(app: Express, shared: Shared): void {
+export function sharedRoutes(app: Express, store: Store, shared: Shared, jobs: Jobs): void {
   app.get('/api/shared-calendars', (_req, res) => void res.json(shared.list()));
 
-  app.post('/api/shared-calendars/effects', (req, res) => {
+  app.post('/api/shared-calendars/effects', async (req, res) => {
     const parsed = z.object({ calendar: calendarSchema }).safeParse(req.body);
     if (!parsed.success) return refuse(res, 400, zodProblems(parsed.error));
-    res.json({ effects: shared.effects([parsed.data.calendar]) });
+    res.json({ effects: await jobs.run('effects', [parsed.data.calendar]) });
   });
 
-  app.put('/api/shared-calendars/:id', (req, res) => {
+  app.put('/api/shared-calendars/:id', async (req, res) => {
     const parsed = changeSchema.safeParse(req.body);
     if (!parsed.success) return refuse(res, 400, zodProblems(parsed.error));
     const id = req.params.id;
-    const { problems } = shared.change({ ...parsed.data.calendar, id, sharedId: id }, parsed.data.revision, author(req));
+    const { problems } = await patiently(() => shared.change({ ...parsed.data.calendar, id, sharedId: id }, parsed.data.revision, author(req)));
     if (problems.length) return refuse(res, 422, problems);
     res.json({ ok: true });
   });
 
-  app.delete('/api/shared-calendars/:id', (req, res) => {
-    const { problems } = shared.remove(req.params.id);
+  app.delete('/api/shared-calendars/:id', async (req, res) => {
+    const { problems } = await patiently(() => shared.remove(req.params.id));
     if (problems.length) return refuse(res, 422, problems);
     res.json({ ok: true });
   });
 
-  app.post('/api/projects/:id/calendars/:row/share', (req: Request<{ id: string; row: string }>, res) => {
-    const made = shared.share(req.params.id, req.params.row, author(req));
+  app.post('/api/projects/:id/calendars/:row/share', async (req: Request<{ id: string; row: string }>, res) => {
+    if (!store.there(req.params.id)) return notThere(res);
+    const made = await patiently(() => shared.share(req.params.id, req.params.row, author(req)));
     if (made.problems.length) return refuse(res, 422, made.problems);
     res.status(201).json({ id: made.id });
   });
@@ -55,11 +59,11 @@ export function holidayRoutes(app: Express): void {
   const countries = new Holidays().getCountries('en');
   app.get('/api/holidays', (_req, res) => void res.json({ countries }));
   app.get('/api/holidays/:country/regions', (req, res) => {
-    if (!(req.params.country in countries)) return refuse(res, 404, [problem('UNKNOWN_COUNTRY', 'There are no holidays known for that country.')]);
+    if (!Object.hasOwn(countries, req.params.country)) return refuse(res, 404, [problem('UNKNOWN_COUNTRY', 'There are no holidays known for that country.')]);
     res.json({ regions: new Holidays().getStates(req.params.country, 'en') ?? {} });
   });
   app.get('/api/holidays/:country', (req, res) => {
-    if (!(req.params.country in countries)) return refuse(res, 404, [problem('UNKNOWN_COUNTRY', 'There are no holidays known for that country.')]);
+    if (!Object.hasOwn(countries, req.params.country)) return refuse(res, 404, [problem('UNKNOWN_COUNTRY', 'There are no holidays known for that country.')]);
     const parsed = holidaySchema.safeParse(req.query);
     if (!parsed.success) return refuse(res, 400, zodProblems(parsed.error));
     const { region, years } = parsed.data;

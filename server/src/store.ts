@@ -6,7 +6,8 @@ import { copyDocument, type Document, emptyDocument, labelOf } from '@yellowhamm
 import { type ProjectFile, writeDocument } from '@yellowhammer/core/model/file';
 import { type Problem, problem } from '@yellowhammer/core/model/problem';
 import { readProjectText } from '@yellowhammer/core/model/read-file';
-import { type Activity, type Project, type Row, type Snapshot, tableNames } from '@yellowhammer/core/model/schema';
+import { type Activity, type Calendar, defaultOptions, type Project, type Row, type Snapshot, tableNames, type WbsNode } from '@yellowhammer/core/model/schema';
+import { outlineObjection } from '@yellowhammer/core/outline/rules';
 import type { Db } from './database.ts';
 import { prepareRows, type RowStatements } from './rows.ts';
 
@@ -27,12 +28,17 @@ export interface ProjectHead {
 
 export type Applied =
   | { kind: 'applied'; entry: LogEntry; repeated: boolean }
-  | { kind: 'behind'; revision: number; missed: LogEntry[] }
+  /** `missed` is null where it is so much that opening anew is quicker. */
+  | { kind: 'behind'; revision: number; missed: LogEntry[] | null }
   | { kind: 'refused'; problems: Problem[] }
   | { kind: 'unknown' };
 
 const headColumns = 'id, revision, created_at AS createdAt, changed_at AS changedAt, changed_by AS changedBy, archived_at AS archivedAt, deleted_at AS deletedAt';
 const MOST_CACHED = 6;
+/** Entries, and characters of their changes, that a window is sent when it comes late. */
+const MOST_MISSED = 300;
+const MOST_MISSED_CHARACTERS = 2_000_000;
+const MOST_HISTORY_CHARACTERS = 30_000_000;
 
 export class Store {
   private readonly rows: RowStatements;
@@ -40,6 +46,7 @@ export class Store {
   private readonly listeners = new Map<string, Set<(e: LogEntry) => void>>();
   /** Entries of writes that run as one, to be told when all of them are done; null outside of such. */
   private untold: (() => void)[] | null = null;
+  private hear: ((projectId: string) => void) | undefined;
   private readonly sql;
   private readonly db: Db;
 
@@ -59,6 +66,11 @@ export class Store {
       recent: db.prepare('SELECT revision, change_id AS changeId, label, kind, target, who, client, at FROM change_log WHERE project_id = ? ORDER BY revision DESC LIMIT ?'),
       putCopy: db.prepare('INSERT OR IGNORE INTO snapshot_copies (project_id, id, revision, content) VALUES (?, ?, ?, ?)'),
       copy: db.prepare('SELECT content FROM snapshot_copies WHERE project_id = ? AND id = ?'),
+      sizes: db.prepare('SELECT length(changes) AS size FROM change_log WHERE project_id = ? AND revision > ? ORDER BY revision LIMIT ?'),
+      names: db.prepare('SELECT project_id AS id, code, name FROM project_settings'),
+      children: db.prepare('SELECT id FROM wbs WHERE project_id = ? AND parent_id = ?'),
+      summaries: db.prepare('SELECT project_id AS id, revision, content FROM summaries WHERE version = ?'),
+      putSummary: db.prepare('INSERT OR REPLACE INTO summaries (project_id, revision, version, content) VALUES (?, ?, ?, ?)'),
     };
   }
 
@@ -68,6 +80,17 @@ export class Store {
 
   head(id: string): ProjectHead | undefined {
     return this.sql.head.get(id) as ProjectHead | undefined;
+  }
+
+  /** The head of a project that is not deleted. */
+  there(id: string): ProjectHead | undefined {
+    const head = this.head(id);
+    return head?.deletedAt === null ? head : undefined;
+  }
+
+  /** Calendars of a project, without reading the rest of it. */
+  calendars(id: string): Calendar[] {
+    return this.rows.all(id, 'calendars') as Calendar[];
   }
 
   /** The document of a project as it is now. Shared with the cache: callers must not change it. */
@@ -89,7 +112,7 @@ export class Store {
   together<T>(f: () => T): T {
     this.untold = [];
     try {
-      const result = this.db.transaction(f)();
+      const result = this.db.transaction(f).immediate();
       // Other windows hear of it only when it is on the disk.
       for (const tell of this.untold) tell();
       return result;
@@ -131,8 +154,49 @@ export class Store {
 
   /** The document kept by a snapshot. */
   copy(projectId: string, snapshotId: string): Document | undefined {
-    const row = this.sql.copy.get(projectId, snapshotId) as { content: Buffer } | undefined;
-    return row && readProjectText(gunzipSync(row.content).toString('utf8')).file?.document;
+    const content = this.copyContent(projectId, snapshotId);
+    return content && readProjectText(gunzipSync(content).toString('utf8')).file?.document;
+  }
+
+  /** The compressed text of a kept copy. */
+  copyContent(projectId: string, snapshotId: string): Buffer | undefined {
+    return (this.sql.copy.get(projectId, snapshotId) as { content: Buffer } | undefined)?.content;
+  }
+
+  /** Code and name of every project. */
+  names(): { id: string; code: string; name: string }[] {
+    return this.sql.names.all() as { id: string; code: string; name: string }[];
+  }
+
+  /** Rows that a project has, counted without reading them. */
+  counts(projectId: string): { activities: number; links: number } {
+    const one = (table: string): number => (this.db.prepare(`SELECT count(*) AS n FROM ${table} WHERE project_id = ?`).get(projectId) as { n: number }).n;
+    return { activities: one('activities'), links: one('links') };
+  }
+
+  /** Figures kept from before, by project. */
+  keptSummaries(version: number): { id: string; revision: number; content: string }[] {
+    return this.sql.summaries.all(version) as { id: string; revision: number; content: string }[];
+  }
+
+  keepSummary(projectId: string, revision: number, version: number, content: string): void {
+    this.sql.putSummary.run(projectId, revision, version, content);
+  }
+
+  /** Runs something that writes, and says which projects were written to: those who listen are on another thread. */
+  hearing<T>(f: () => T): { result: T; told: string[] } {
+    const told = new Set<string>();
+    this.hear = (id) => void told.add(id);
+    try {
+      return { result: f(), told: [...told] };
+    } finally {
+      this.hear = undefined;
+    }
+  }
+
+  /** Tells the windows of a project what another thread has written. */
+  tellNews(projectId: string, since: number): void {
+    for (const e of this.since(projectId, since)) this.listeners.get(projectId)?.forEach((f) => f(e));
   }
 
   /** Applies a batch made at a known revision: all of it in one transaction, or nothing. */
@@ -145,17 +209,20 @@ export class Store {
    * Where one is not applied, none is, and its own answer says why.
    */
   applyAll(list: readonly { projectId: string; known: number; batch: Batch }[], author: Author, also: () => void = () => undefined): Applied[] {
-    const answers = list.map(({ projectId, known, batch }) => this.objection(projectId, known, batch));
-    if (answers.some((a) => a && (a.kind !== 'applied' || list.length > 1))) return answers.map((a) => a ?? { kind: 'refused', problems: [] });
-    if (answers.length === 1 && answers[0]) return [answers[0]];
     const at = new Date().toISOString();
     const entries = list.map(({ known, batch }): LogEntry => ({ ...batch, revision: known + 1, who: author.who, client: author.client, at }));
     let writing = 0;
+    let answers: (Applied | undefined)[] = [];
     try {
-      this.db.transaction(() => {
-        also();
-        for (writing = 0; writing < list.length; writing++) this.write(list[writing].projectId, entries[writing]);
-      })();
+      // At once as a writer: what is looked at here is what is written to, whoever else writes.
+      this.db
+        .transaction(() => {
+          answers = list.map(({ projectId, known, batch }) => this.objection(projectId, known, batch));
+          if (answers.some((a) => a !== undefined)) return;
+          also();
+          for (writing = 0; writing < list.length; writing++) this.write(list[writing].projectId, entries[writing]);
+        })
+        .immediate();
     } catch (e) {
       const code = (e as { code?: string }).code ?? '';
       if (!code.startsWith('SQLITE_CONSTRAINT')) throw e;
@@ -163,6 +230,7 @@ export class Store {
       const problems = list.slice(writing < list.length ? writing : 0).map(({ projectId, batch }) => this.referenceProblem(projectId, batch.changes));
       return list.map(() => ({ kind: 'refused', problems: problems.slice(0, 1) }));
     }
+    if (answers.some((a) => a !== undefined)) return answers.map((a) => a ?? { kind: 'refused', problems: [] });
     return list.map(({ projectId, known }, i) => {
       const entry = entries[i];
       const cached = this.cache.get(projectId);
@@ -170,7 +238,10 @@ export class Store {
         applyChanges(cached.doc, entry.changes);
         cached.revision = entry.revision;
       }
-      const tell = (): void => this.listeners.get(projectId)?.forEach((f) => f(entry));
+      const tell = (): void => {
+        this.hear?.(projectId);
+        this.listeners.get(projectId)?.forEach((f) => f(entry));
+      };
       if (this.untold) this.untold.push(tell);
       else tell();
       return { kind: 'applied', entry, repeated: false };
@@ -183,9 +254,15 @@ export class Store {
     if (!head || head.deletedAt !== null) return { kind: 'unknown' };
     const before = this.sql.byChange.get(projectId, batch.changeId) as RawEntry | undefined;
     if (before) return { kind: 'applied', entry: entryOf(before), repeated: true };
-    if (known !== head.revision) return { kind: 'behind', revision: head.revision, missed: this.since(projectId, known) };
+    if (known !== head.revision) return { kind: 'behind', revision: head.revision, missed: this.missed(projectId, known) };
     const stale = this.staleRows(projectId, batch.changes);
     if (stale.length) return { kind: 'refused', problems: stale };
+    const loop = outlineObjection(
+      batch.changes,
+      (id) => this.rows.get(projectId, 'wbs', id) as WbsNode | null,
+      (id) => (this.sql.children.all(projectId, id) as { id: string }[]).map((c) => c.id),
+    );
+    if (loop) return { kind: 'refused', problems: [loop] };
     const settings = batch.changes.find((c) => c.table === 'project' && c.after === null);
     return settings && { kind: 'refused', problems: [problem('PROJECT_ROW', "The project's own row cannot be deleted.", { table: 'project' })] };
   }
@@ -255,9 +332,20 @@ export class Store {
     return (this.sql.since.all(projectId, revision) as RawEntry[]).map(entryOf);
   }
 
-  /** Latest batches of one window, oldest first, for its undo and redo. */
+  /** Entries after a revision; null where they are so many or so large that opening anew is quicker. */
+  missed(projectId: string, revision: number): LogEntry[] | null {
+    const sizes = this.sql.sizes.all(projectId, revision, MOST_MISSED + 1) as { size: number }[];
+    if (sizes.length > MOST_MISSED || sizes.reduce((n, s) => n + s.size, 0) > MOST_MISSED_CHARACTERS) return null;
+    return this.since(projectId, revision);
+  }
+
+  /** Latest batches of one window, oldest first, for its undo and redo: as many as can be sent in reasonable time. */
   ofClient(projectId: string, client: string, most = 300): LogEntry[] {
-    return (this.sql.ofClient.all(projectId, client, most) as RawEntry[]).map(entryOf);
+    const raw = this.sql.ofClient.all(projectId, client, most) as RawEntry[];
+    let size = 0;
+    let first = raw.length;
+    while (first > 0 && (size += raw[first - 1].changes.length) <= MOST_HISTORY_CHARACTERS) first--;
+    return raw.slice(first).map(entryOf);
   }
 
   /** Latest acts on a project without their rows, newest first. */
@@ -300,9 +388,13 @@ const entryOf = (r: RawEntry): LogEntry => ({
   changes: (JSON.parse(r.changes) as Change[]).map(completed),
 });
 
-/** Rows of entries from before calendars could be shared lack the field that says so. */
+/** Rows of older entries lack fields that came later: they get what the migrations gave the rows themselves. */
 function completed(c: Change): Change {
-  if (c.table !== 'calendars') return c;
-  const row = <R extends Row>(r: R | null): R | null => (r && !('sharedId' in r) ? { ...(r as R), sharedId: null } : r);
+  if (c.table !== 'calendars' && c.table !== 'project') return c;
+  const row = (r: Row | null): Row | null => {
+    if (r && c.table === 'calendars' && !('sharedId' in r)) return { ...(r as unknown as Calendar), sharedId: null };
+    if (r && c.table === 'project' && !('numberFrom' in (r as Project).options)) return { ...(r as Project), options: { ...defaultOptions, ...(r as Project).options } };
+    return r;
+  };
   return { ...c, before: row(c.before), after: row(c.after) };
 }

@@ -1,39 +1,89 @@
-/** What the list of projects shows: computed by the core, kept until the revision changes. */
-import { projectOf } from '@yellowhammer/core/model/document';
-import { schedule } from '@yellowhammer/core/schedule/schedule';
-import { summarise, type Summary } from '@yellowhammer/core/rollup/summary';
+/** What the list of projects shows: computed beside everything else, kept until the revision changes, also over a restart. */
+import type { Summary } from '@yellowhammer/core/rollup/summary';
+import { JobFailed, type Jobs } from './jobs.ts';
 import type { ProjectHead, Store } from './store.ts';
+import type { Figures } from './tasks.ts';
+
+/** Counts up when the core computes figures otherwise than before. */
+const VERSION = 2;
+/** How long a look at the list waits for figures that are being computed. */
+const PATIENCE_MS = 500;
 
 export interface ProjectSummary extends ProjectHead, Summary {
   name: string;
   code: string;
+  /** `none`: a deleted project, whose figures nobody needs. */
+  figures: 'ready' | 'computing' | 'failed' | 'none';
+  /** Why they could not be computed. */
+  failure: string | null;
 }
 
+type Known = { revision: number } & ({ figures: Figures } | { failure: string });
+
+const blank: Summary = {
+  start: null,
+  finish: null,
+  dataDate: null,
+  requiredFinish: null,
+  againstBaseline: null,
+  baselineName: null,
+  toRequired: null,
+  activities: 0,
+  links: 0,
+  percent: 0,
+  cost: 0,
+  nextMilestone: null,
+};
+
 export class Summaries {
-  private readonly known = new Map<string, { revision: number; summary: Summary & { name: string; code: string } }>();
+  private readonly known = new Map<string, Known>();
+  private readonly underWay = new Map<string, Promise<void>>();
   private readonly store: Store;
-  constructor(store: Store) {
+  private readonly jobs: Jobs;
+
+  constructor(store: Store, jobs: Jobs) {
     this.store = store;
+    this.jobs = jobs;
+    for (const { id, revision, content } of store.keptSummaries(VERSION)) this.known.set(id, { revision, figures: JSON.parse(content) as Figures });
   }
 
-  all(): ProjectSummary[] {
-    return this.store.heads().flatMap((head) => {
-      const summary = this.of(head);
-      return summary ? [{ ...head, ...summary }] : [];
+  async all(): Promise<ProjectSummary[]> {
+    const heads = this.store.heads();
+    const waiting = heads.filter((h) => h.deletedAt === null && this.known.get(h.id)?.revision !== h.revision).map((h) => this.compute(h));
+    if (waiting.length) await Promise.race([Promise.all(waiting), new Promise((r) => setTimeout(r, PATIENCE_MS).unref())]);
+    const names = new Map(this.store.names().map((n) => [n.id, n]));
+    return heads.map((head): ProjectSummary => {
+      const { code, name } = names.get(head.id) ?? { code: '', name: '' };
+      const base = { ...head, ...blank, code, name, failure: null };
+      if (head.deletedAt !== null) return { ...base, ...this.store.counts(head.id), figures: 'none' };
+      const known = this.known.get(head.id);
+      if (known?.revision !== head.revision) return { ...base, ...this.store.counts(head.id), figures: 'computing' };
+      if ('failure' in known) return { ...base, ...this.store.counts(head.id), figures: 'failed', failure: known.failure };
+      return { ...base, ...known.figures, figures: 'ready' };
     });
   }
 
-  private of(head: ProjectHead): (Summary & { name: string; code: string }) | undefined {
-    const known = this.known.get(head.id);
-    if (known && known.revision === head.revision) return known.summary;
-    const loaded = this.store.document(head.id);
-    if (!loaded) return undefined;
-    const project = projectOf(loaded.doc);
-    const { computed } = schedule(loaded.doc);
-    const copy = project.baselineId === null ? undefined : this.store.copy(head.id, project.baselineId);
-    const baselineFinish = copy && schedule(copy).computed?.projectFinish;
-    const summary = { name: project.name, code: project.code, ...summarise(loaded.doc, computed, baselineFinish) };
-    this.known.set(head.id, { revision: head.revision, summary });
-    return summary;
+  private compute(head: ProjectHead): Promise<void> {
+    const key = `${head.id} ${head.revision}`;
+    let work = this.underWay.get(key);
+    if (!work) {
+      work = this.jobs
+        .run('summary', [head.id])
+        .then(
+          (figures) => {
+            if (!figures) return;
+            this.known.set(head.id, { revision: head.revision, figures });
+            try {
+              this.store.keepSummary(head.id, head.revision, VERSION, JSON.stringify(figures));
+            } catch {
+              // Kept only to be quicker after a restart: a locked or full database may do without.
+            }
+          },
+          (e: Error) => void this.known.set(head.id, { revision: head.revision, failure: e instanceof JobFailed ? e.problem.message : 'Its figures could not be computed.' }),
+        )
+        .finally(() => this.underWay.delete(key));
+      this.underWay.set(key, work);
+    }
+    return work;
   }
 }

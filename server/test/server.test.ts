@@ -3,6 +3,7 @@ import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { createApp } from '@yellowhammer/server/app';
 import { openDatabase } from '@yellowhammer/server/database';
+import { jobsHere } from '@yellowhammer/server/jobs';
 import { Shared } from '@yellowhammer/server/shared';
 import { Store } from '@yellowhammer/server/store';
 import { type Batch, invertChanges, type LogEntry } from '@yellowhammer/core/change/change';
@@ -19,7 +20,8 @@ let url = '';
 beforeAll(async () => {
   const db = openDatabase(':memory:');
   store = new Store(db);
-  server = createApp(store, new Shared(db, store)).listen(0, '127.0.0.1');
+  const shared = new Shared(db, store);
+  server = createApp(store, shared, jobsHere(store, shared)).listen(0, '127.0.0.1');
   await new Promise((r) => server.once('listening', r));
   url = `http://127.0.0.1:${(server.address() as AddressInfo).port}/api`;
 });
@@ -200,8 +202,8 @@ test('deleting has a way back; a deleted project cannot be opened or changed', a
 test('a report comes as pages, as PDF and as CSV; wrong settings are named', async () => {
   const id = await project();
   await send(id, 1, add(id, 'Dig = "deep"'));
-  const pages = (await (await fetch(`${url}/projects/${id}/report?paper=a4`)).json()) as { shapes: unknown[] }[];
-  expect(pages).toHaveLength(1);
+  const report = (await (await fetch(`${url}/projects/${id}/report?paper=a4`)).json()) as { count: number; pages: unknown[]; leftOut: string[] };
+  expect([report.count, report.pages.length, report.leftOut]).toEqual([1, 1, []]);
   const pdf = await (await fetch(`${url}/projects/${id}/report.pdf?title=Łódź ⌂`)).arrayBuffer();
   expect(Buffer.from(pdf.slice(0, 5)).toString()).toBe('%PDF-');
   expect(await (await fetch(`${url}/projects/${id}/report.csv?columns=code,name`)).text()).toBe('No.,Activity\r\n10,"Dig = ""deep"""\r\n');

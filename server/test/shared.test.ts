@@ -3,6 +3,7 @@ import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { createApp } from '@yellowhammer/server/app';
 import { openDatabase } from '@yellowhammer/server/database';
+import { jobsHere } from '@yellowhammer/server/jobs';
 import { Shared } from '@yellowhammer/server/shared';
 import { Store } from '@yellowhammer/server/store';
 import { invertChanges, type LogEntry } from '@yellowhammer/core/change/change';
@@ -25,7 +26,7 @@ beforeEach(async () => {
   const db = openDatabase(':memory:');
   store = new Store(db);
   shared = new Shared(db, store);
-  server = createApp(store, shared).listen(0, '127.0.0.1');
+  server = createApp(store, shared, jobsHere(store, shared)).listen(0, '127.0.0.1');
   await new Promise((r) => server.once('listening', r));
   url = `http://127.0.0.1:${(server.address() as AddressInfo).port}/api`;
 });

@@ -2,8 +2,8 @@
 import { percentOf } from '../commands/cells.ts';
 import type { Document } from '../model/document.ts';
 import { outlineRows } from '../outline/outline.ts';
-import { rollUp } from '../rollup/rollup.ts';
-import { daysBetween, projectCalendar } from '../rollup/summary.ts';
+import { projectCalendar, rollUp } from '../rollup/rollup.ts';
+import { daysBetween } from '../rollup/summary.ts';
 import type { Computed } from '../schedule/compute.ts';
 import { NONE } from '../schedule/network.ts';
 import type { CompiledCalendar } from '../time/calendar.ts';

@@ -2,31 +2,13 @@
  * Reading a project file. Nothing throws: what is wrong is set aside and listed with its row and field, and the
  * rest is read (scheduling rules, section 9).
  */
-import { dayOfText, intervalOfFile } from './read-values.ts';
 import { type Document, emptyDocument, labelOf } from './document.ts';
 import { FILE_FORMAT, FILE_VERSION, type ProjectFile } from './file.ts';
-import { type Place, type Problem, problem, warning } from './problem.ts';
-import {
-  type Activity,
-  activityDefaults,
-  type Calendar,
-  type Constraint,
-  constraintSchema,
-  defaultOptions,
-  type Exception,
-  exceptionSchema,
-  type Interval,
-  intervalSchema,
-  type Link,
-  optionsSchema,
-  type Project,
-  rowSchemas,
-  type Rows,
-  type TableName,
-} from './schema.ts';
-
-type Raw = Record<string, unknown>;
-const isObject = (v: unknown): v is Raw => typeof v === 'object' && v !== null && !Array.isArray(v);
+import { jsonParts, limits } from './limits.ts';
+import { type Problem, problem } from './problem.ts';
+import { ProblemList, Unsound } from './read-problems.ts';
+import { isObject, type Raw, readRow } from './read-row.ts';
+import type { Activity, Calendar, Link, Project, TableName } from './schema.ts';
 
 export interface ReadResult {
   /** Undefined where the text is no project file at all. */
@@ -36,6 +18,11 @@ export interface ReadResult {
 
 /** Reads the text of a project file. */
 export function readProjectText(text: string): ReadResult {
+  const parts = jsonParts(text);
+  if (parts > limits.jsonParts) {
+    const message = `The file holds ${parts.toLocaleString('en-GB')} objects and lists, more than the ${limits.jsonParts.toLocaleString('en-GB')} that are read. Nothing was read; take old copies out of it.`;
+    return { problems: [problem('TOO_LARGE', message)] };
+  }
   let json: unknown;
   try {
     json = JSON.parse(text.charCodeAt(0) === 0xfeff ? text.slice(1) : text);
@@ -47,207 +34,103 @@ export function readProjectText(text: string): ReadResult {
 
 /** Reads a project file that is already parsed. */
 export function readProjectFile(json: unknown): ReadResult {
-  const problems: Problem[] = [];
   if (!isObject(json) || json['format'] !== FILE_FORMAT)
     return { problems: [problem('NOT_A_PROJECT', `This is not a project file: its "format" is not "${FILE_FORMAT}". Nothing was read.`)] };
   if (json['version'] !== FILE_VERSION) {
-    const text = `The file has version ${JSON.stringify(json['version'])}; this program reads version ${FILE_VERSION}. Open it with a matching version.`;
+    const text = `The file has version ${JSON.stringify(json['version'])?.slice(0, 40)}; this program reads version ${FILE_VERSION}. Open it with a matching version.`;
     return { problems: [problem('VERSION', text, { field: 'version' })] };
   }
-  const document = readDocument(json, problems, '');
-  if (!document) return { problems };
+  const problems = new ProblemList();
+  try {
+    const document = readDocument(json, problems);
+    if (!document) return { problems: problems.all };
+    const copies = readCopies(json, document, problems);
+    checkBaseline(document, problems);
+    return { file: { document, copies }, problems: problems.all };
+  } catch (e) {
+    if (!(e instanceof Unsound)) throw e;
+    const text = `More than ${limits.wrongRows} rows cannot be read as they stand. The file is not sound; nothing was read. Write it anew from where it came.`;
+    return { problems: [problem('UNSOUND', text), ...problems.all] };
+  }
+}
+
+function readCopies(json: Raw, document: Document, problems: ProblemList): Map<string, Document> {
   const copies = new Map<string, Document>();
-  const rawCopies = isObject(json['copies']) ? json['copies'] : {};
+  const raws = isObject(json['copies']) ? json['copies'] : {};
   for (const id of [...document.snapshots.keys()]) {
-    const raw = rawCopies[id];
-    const copy = isObject(raw) ? readDocument({ ...raw, snapshots: [] }, problems, `copy ${id}: `) : undefined;
+    const raw = Object.hasOwn(raws, id) ? raws[id] : undefined;
+    problems.prefix = `copy ${id}: `;
+    const copy = isObject(raw) ? readDocument({ ...raw, snapshots: [] }, problems) : undefined;
+    problems.prefix = '';
     if (copy) copies.set(id, copy);
     else {
-      problems.push(problem('SNAPSHOT_WITHOUT_COPY', `Snapshot ${id} has no readable copy in "copies"; it was set aside.`, { table: 'snapshots', id }));
+      problems.add('SNAPSHOT_WITHOUT_COPY', `Snapshot ${id} has no readable copy in "copies"; it was set aside.`, { table: 'snapshots', id });
       document.snapshots.delete(id);
     }
   }
-  checkBaseline(document, problems);
-  return { file: { document, copies }, problems };
+  return copies;
 }
 
-function checkBaseline(doc: Document, problems: Problem[]): void {
+function checkBaseline(doc: Document, problems: ProblemList): void {
   const project = doc.project.get('project') as Project;
-  if (project.baselineId === null || doc.snapshots.has(project.baselineId)) return;
-  problems.push(problem('UNKNOWN_BASELINE', 'The baseline to compare with is not in the file; none is chosen.', { table: 'project', field: 'baselineId' }));
+  if (project.baselineId === null) return;
+  const chosen = doc.snapshots.get(project.baselineId);
+  if (chosen?.kind === 'baseline') return;
+  const text = chosen
+    ? `What the file compares with, ${chosen.name || chosen.id}, is no baseline; none is chosen.`
+    : 'The baseline to compare with is not in the file; none is chosen.';
+  problems.add('UNKNOWN_BASELINE', text, { table: 'project', field: 'baselineId' });
   doc.project.set('project', Object.freeze({ ...project, baselineId: null }));
 }
 
-/** What stands in for a field that is absent or wrong. Fields that are not here make their row unusable. */
-const defaults: { [T in TableName]: Raw } = {
-  project: {
-    id: 'project',
-    code: 'PROJECT',
-    name: '',
-    dataDate: null,
-    requiredFinish: null,
-    options: defaultOptions,
-    baselineId: null,
-    currency: '',
-    notes: '',
-  },
-  calendars: { name: '', basedOn: null, week: null, exceptions: [], hoursPerDay: null, daysPerWeek: null, sharedId: null },
-  wbs: { parentId: null, name: '', notes: '' },
-  activities: activityDefaults,
-  links: { type: 'FS', lag: 0, lagCalendar: null },
-  snapshots: { name: '', description: '', dataDate: null },
-};
-
-/** Fields whose wrong value makes the row unusable although an absent one has a default. */
-const vital: Partial<Record<TableName, string[]>> = { links: ['type'], project: ['id'] };
-
-function readDocument(json: Raw, problems: Problem[], prefix: string): Document | undefined {
+function readDocument(json: Raw, problems: ProblemList): Document | undefined {
   const doc = emptyDocument();
-  const report = (code: string, message: string, where: Place): void => {
-    problems.push(problem(code, prefix + message, where));
-  };
-  const project = readRow('project', json['project'], 0, report, projectExtras(report));
-  readTable(json, 'calendars', doc, report);
-  readTable(json, 'wbs', doc, report);
-  readTable(json, 'activities', doc, report);
-  readTable(json, 'links', doc, report);
-  readTable(json, 'snapshots', doc, report);
+  const project = readRow('project', json['project'], 0, problems);
+  for (const table of ['calendars', 'wbs', 'activities', 'links', 'snapshots'] as const) readTable(json, table, doc, problems);
   if (!project) {
-    report('NO_PROJECT', 'The file has no readable project row (plannedStart and calendarId are needed). Nothing was read.', { table: 'project' });
+    problems.add('NO_PROJECT', 'The file has no readable project row (plannedStart and calendarId are needed). Nothing was read.', { table: 'project' });
     return undefined;
   }
   doc.project.set('project', Object.freeze(project));
   if (!doc.calendars.has(project.calendarId)) {
-    report('UNKNOWN_CALENDAR', `The project's calendar ${project.calendarId} is not in the file. Nothing can be computed without it.`, {
+    problems.add('UNKNOWN_CALENDAR', `The project's calendar ${project.calendarId} is not in the file. Nothing can be computed without it.`, {
       table: 'project',
       field: 'calendarId',
     });
     return undefined;
   }
-  checkReferences(doc, report);
-  uniqueCodes(doc, problems, prefix);
+  checkReferences(doc, problems);
+  uniqueCodes(doc, problems);
   return doc;
 }
 
-type Report = (code: string, message: string, where: Place) => void;
-
-function readTable(json: Raw, table: Exclude<TableName, 'project'>, doc: Document, report: Report): void {
+function readTable(json: Raw, table: Exclude<TableName, 'project'>, doc: Document, problems: ProblemList): void {
   const list = json[table];
   if (list === undefined) return;
   if (!Array.isArray(list)) {
-    report('WRONG_TYPE', `"${table}" should be a list of rows; it was set aside.`, { table });
+    problems.add('WRONG_TYPE', `"${table}" should be a list of rows; it was set aside.`, { table });
     return;
   }
   const map = doc[table] as Map<string, unknown>;
-  list.forEach((raw: unknown, n) => {
-    const extras = table === 'calendars' ? calendarExtras(report) : table === 'activities' ? activityExtras(report) : undefined;
-    const row = readRow(table, raw, n, report, extras);
-    if (!row) return;
-    if (map.has(row.id)) report('DUPLICATE_ID', `Row ${n + 1} of ${table} has the id ${row.id} of an earlier row; it was set aside.`, { table, id: row.id, field: 'id' });
+  const most = limits.rows[table];
+  if (list.length > most) {
+    const text = `"${table}" has ${list.length} rows, more than the ${most} that are read; row ${most + 1} and those after it were set aside.`;
+    problems.add('TOO_MANY_ROWS', text, { table });
+  }
+  for (let n = 0; n < list.length && n < most; n++) {
+    const row = readRow(table, list[n], n, problems);
+    if (!row) continue;
+    if (map.has(row.id))
+      problems.wrongRow('DUPLICATE_ID', `Row ${n + 1} of ${table} has the id ${row.id} of an earlier row; it was set aside.`, { table, id: row.id, field: 'id' });
     else map.set(row.id, Object.freeze(row));
-  });
-}
-
-type Extras = (row: Raw, where: Place) => void;
-
-function readRow<T extends TableName>(table: T, raw: unknown, n: number, report: Report, extras?: Extras): Rows[T] | undefined {
-  if (!isObject(raw)) {
-    report('WRONG_TYPE', `Row ${n + 1} of ${table} is not an object; it was set aside.`, { table });
-    return undefined;
   }
-  const row: Raw = { ...defaults[table], rank: n, ...withoutUndefined(raw) };
-  if (table === 'activities' && row['code'] === undefined) row['code'] = String(row['id']).slice(0, 40);
-  const where: Place = { table, ...(typeof row['id'] === 'string' ? { id: row['id'] } : {}) };
-  const called = [row['code'], row['name']].filter((x) => typeof x === 'string' && x !== '').join(' ');
-  if (called) where.label = called;
-  extras?.(row, where);
-  for (let tries = 0; tries < 40; tries++) {
-    const parsed = rowSchemas[table].safeParse(row);
-    if (parsed.success) return parsed.data as Rows[T];
-    const issue = parsed.error.issues[0];
-    const field = String(issue?.path[0] ?? '');
-    const has = field === 'rank' || field in defaults[table];
-    const text = `${table} row ${n + 1}${called ? ` (${called})` : ''}: ${field || 'the row'} cannot be read (${issue?.message ?? 'wrong'})`;
-    if (!has || vital[table]?.includes(field)) {
-      report('WRONG_VALUE', `${text}; the row was set aside.`, { ...where, field });
-      return undefined;
-    }
-    report('WRONG_VALUE', `${text}; it was set aside${field === 'duration' || field === 'lag' ? ' and counts as 0' : ''}.`, { ...where, field });
-    row[field] = field === 'rank' ? n : defaults[table][field];
-  }
-  return undefined;
 }
-
-const withoutUndefined = (o: Raw): Raw => Object.fromEntries(Object.entries(o).filter(([, v]) => v !== undefined));
-
-/** Lists are read element by element, so that one wrong element does not take the others with it. */
-function readList<E>(row: Raw, field: string, where: Place, report: Report, read: (v: unknown) => E | undefined): void {
-  const list = row[field];
-  if (!Array.isArray(list)) return;
-  row[field] = list.flatMap((v: unknown, n) => {
-    const e = read(v);
-    if (e !== undefined) return [e];
-    report('WRONG_VALUE', `${where.table} ${where.label ?? where.id ?? ''}: ${field}, entry ${n + 1}, cannot be read; it was set aside.`, { ...where, field: `${field}.${n}` });
-    return [];
-  });
-}
-
-const readInterval = (v: unknown): Interval | undefined => {
-  const pair = intervalOfFile(v);
-  const parsed = intervalSchema.safeParse(pair);
-  return parsed.success ? parsed.data : undefined;
-};
-
-const calendarExtras =
-  (report: Report): Extras =>
-  (row, where) => {
-    const week = row['week'];
-    if (Array.isArray(week))
-      row['week'] = week.map((_, n) => {
-        const day: Raw = { [`week.${n}`]: week[n] };
-        readList(day, `week.${n}`, where, report, readInterval);
-        return day[`week.${n}`];
-      });
-    readList(row, 'exceptions', where, report, (v): Exception | undefined => {
-      if (!isObject(v) || (v['work'] !== undefined && !Array.isArray(v['work']))) return undefined;
-      const work = ((v['work'] ?? []) as unknown[]).map(readInterval);
-      if (work.includes(undefined)) return undefined;
-      const parsed = exceptionSchema.safeParse({ name: '', yearly: false, to: v['from'], ...v, work });
-      if (!parsed.success) return undefined;
-      const e = parsed.data;
-      return !e.yearly && (dayOfText(e.to) as number) < (dayOfText(e.from) as number) ? undefined : e;
-    });
-  };
-
-const activityExtras =
-  (report: Report): Extras =>
-  (row, where) => {
-    readList(row, 'constraints', where, report, (v): Constraint | undefined => {
-      const parsed = constraintSchema.safeParse(isObject(v) ? { date: null, ...v } : v);
-      return parsed.success ? parsed.data : undefined;
-    });
-  };
-
-const projectExtras =
-  (report: Report): Extras =>
-  (row, where) => {
-    if (!isObject(row['options'])) return;
-    const options: Raw = { ...defaultOptions, ...row['options'] };
-    for (let tries = 0; tries < 10; tries++) {
-      const parsed = optionsSchema.safeParse(options);
-      if (parsed.success) break;
-      const field = String(parsed.error.issues[0]?.path[0]);
-      report('WRONG_VALUE', `project: option ${field} cannot be read; the usual one is taken.`, { ...where, field: `options.${field}` });
-      options[field] = defaultOptions[field as keyof typeof defaultOptions];
-    }
-    row['options'] = options;
-  };
 
 /** References to rows that are not there are set aside; a link with one goes as a whole. */
-function checkReferences(doc: Document, report: Report): void {
+function checkReferences(doc: Document, problems: ProblemList): void {
   for (const [id, c] of doc.calendars)
     if (c.basedOn !== null && !doc.calendars.has(c.basedOn)) {
-      report('UNKNOWN_CALENDAR', `Calendar ${c.name} is based on ${c.basedOn}, which is not in the file; it stands alone.`, {
+      problems.add('UNKNOWN_CALENDAR', `Calendar ${c.name} is based on ${c.basedOn}, which is not in the file; it stands alone.`, {
         table: 'calendars',
         id,
         label: c.name,
@@ -255,57 +138,92 @@ function checkReferences(doc: Document, report: Report): void {
       });
       doc.calendars.set(id, Object.freeze<Calendar>({ ...c, basedOn: null }));
     }
-  for (const [id, w] of doc.wbs) {
-    if (w.parentId === null) continue;
-    if (doc.wbs.has(w.parentId) && !wbsLoops(doc, id)) continue;
-    report('WBS_PARENT', `WBS node ${w.name} has a parent that is unknown or lies below itself; it was put at the top.`, { table: 'wbs', id, label: w.name, field: 'parentId' });
-    doc.wbs.set(id, Object.freeze({ ...w, parentId: null }));
-  }
+  checkOutline(doc, problems);
   for (const [id, a] of doc.activities) {
     const next: Activity = { ...a };
     const where = { table: 'activities', id, label: labelOf(a) };
     if (a.wbsId !== null && !doc.wbs.has(a.wbsId)) {
-      report('UNKNOWN_WBS', `Activity ${labelOf(a)}: WBS node ${a.wbsId} is not in the file; it was put at the top.`, { ...where, field: 'wbsId' });
+      problems.add('UNKNOWN_WBS', `Activity ${labelOf(a)}: WBS node ${a.wbsId} is not in the file; it was put at the top.`, { ...where, field: 'wbsId' });
       next.wbsId = null;
     }
     if (a.calendarId !== null && !doc.calendars.has(a.calendarId)) {
-      report('UNKNOWN_CALENDAR', `Activity ${labelOf(a)}: calendar ${a.calendarId} is not in the file; the project's is taken.`, { ...where, field: 'calendarId' });
+      problems.add('UNKNOWN_CALENDAR', `Activity ${labelOf(a)}: calendar ${a.calendarId} is not in the file; the project's is taken.`, { ...where, field: 'calendarId' });
       next.calendarId = null;
     }
     if (next.wbsId !== a.wbsId || next.calendarId !== a.calendarId) doc.activities.set(id, Object.freeze(next));
   }
-  for (const [id, l] of doc.links) checkLink(doc, id, l, report);
+  for (const [id, l] of doc.links) checkLink(doc, id, l, problems);
 }
 
-function checkLink(doc: Document, id: string, l: Link, report: Report): void {
+function checkLink(doc: Document, id: string, l: Link, problems: ProblemList): void {
   const missing = [l.from, l.to].filter((end) => !doc.activities.has(end));
   if (missing.length) {
-    report('UNKNOWN_ACTIVITY', `Link ${id}: activity ${missing.join(' and ')} is not in the file; the link was set aside.`, {
+    problems.add('UNKNOWN_ACTIVITY', `Link ${id}: activity ${missing.join(' and ')} is not in the file; the link was set aside.`, {
       table: 'links',
       id,
       field: doc.activities.has(l.from) ? 'to' : 'from',
     });
     doc.links.delete(id);
   } else if (l.lagCalendar?.startsWith('calendar:') && !doc.calendars.has(l.lagCalendar.slice(9))) {
-    report('UNKNOWN_CALENDAR', `Link ${id}: lag calendar ${l.lagCalendar.slice(9)} is not in the file; the project's option is taken.`, {
+    problems.add('UNKNOWN_CALENDAR', `Link ${id}: lag calendar ${l.lagCalendar.slice(9)} is not in the file; the predecessor's is taken.`, {
       table: 'links',
       id,
       field: 'lagCalendar',
     });
-    doc.links.set(id, Object.freeze<Link>({ ...l, lagCalendar: null }));
+    doc.links.set(id, Object.freeze<Link>({ ...l, lagCalendar: 'predecessor' }));
   }
 }
 
-function wbsLoops(doc: Document, id: string): boolean {
-  let at: string | null | undefined = doc.wbs.get(id)?.parentId;
-  for (let n = 0; at; n++) {
-    if (at === id || n > doc.wbs.size) return true;
-    at = doc.wbs.get(at)?.parentId;
+/** Puts WBS nodes at the top whose parents are unknown or run in a loop, and lifts those that lie too deep. */
+function checkOutline(doc: Document, problems: ProblemList): void {
+  const depths = new Map<string, number>();
+  let tooDeep = 0;
+  for (const start of [...doc.wbs.keys()]) {
+    // Up to a node whose depth is known or to the top; then down again. Every node is passed once.
+    const way: string[] = [];
+    const onWay = new Set<string>();
+    let at: string | null = start;
+    while (at !== null && !depths.has(at)) {
+      const node = doc.wbs.get(at);
+      const lost = node === undefined || onWay.has(at);
+      if (lost) {
+        const child = doc.wbs.get(way[way.length - 1]);
+        if (child) {
+          const text = `WBS node ${child.name} has a parent that is unknown or lies below itself; it was put at the top.`;
+          problems.add('WBS_PARENT', text, { table: 'wbs', id: child.id, label: child.name, field: 'parentId' });
+          doc.wbs.set(child.id, Object.freeze({ ...child, parentId: null }));
+        }
+        at = null;
+        break;
+      }
+      way.push(at);
+      onWay.add(at);
+      at = node.parentId;
+    }
+    let depth = at === null ? 0 : (depths.get(at) as number);
+    for (let i = way.length - 1; i >= 0; i--) {
+      const id = way[i];
+      const node = doc.wbs.get(id);
+      depth++;
+      if (node && depth > limits.wbsDepth) {
+        // Beside its parent, which lies at the deepest level.
+        const parent = node.parentId === null ? undefined : doc.wbs.get(node.parentId);
+        doc.wbs.set(id, Object.freeze({ ...node, parentId: parent?.parentId ?? null }));
+        depth = limits.wbsDepth;
+        if (tooDeep++ === 0)
+          problems.add('WBS_DEPTH', `WBS node ${node.name} lies more than ${limits.wbsDepth} levels deep; it and others like it were put beside the node that they were in.`, {
+            table: 'wbs',
+            id,
+            label: node.name,
+            field: 'parentId',
+          });
+      }
+      depths.set(id, depth);
+    }
   }
-  return false;
 }
 
-function uniqueCodes(doc: Document, problems: Problem[], prefix: string): void {
+function uniqueCodes(doc: Document, problems: ProblemList): void {
   const seen = new Map<string, number>();
   for (const [id, a] of doc.activities) {
     let code = a.code;
@@ -316,7 +234,7 @@ function uniqueCodes(doc: Document, problems: Problem[], prefix: string): void {
     }
     seen.set(code, 1);
     if (code === a.code) continue;
-    problems.push(warning('DUPLICATE_CODE', `${prefix}Activity ${labelOf(a)} has the code of an earlier one; it is now ${code}.`, { table: 'activities', id, field: 'code' }));
+    problems.warn('DUPLICATE_CODE', `Activity ${labelOf(a)} has the code of an earlier one; it is now ${code}.`, { table: 'activities', id, field: 'code' });
     doc.activities.set(id, Object.freeze({ ...a, code }));
   }
 }

@@ -1,19 +1,21 @@
 /** The entities of a project as Zod schemas: what every border checks against. See docs/file-format.md. */
 import { z } from 'zod';
 import { parseDay, parseInstant } from '../time/instant.ts';
+import { isWhole } from './text.ts';
 
 export const MAX_DURATION = 60_000_000;
 export const MAX_NAME = 500;
 
-const id = z.string().min(1).max(100);
-const name = z.string().max(MAX_NAME);
+const text = (most: number): z.ZodString => z.string().max(most).refine(isWhole, 'it holds half a character');
+const id = text(100).min(1);
+const name = text(MAX_NAME);
 const rank = z.number().min(-1e15).max(1e15);
 const day = z.string().refine((s) => parseDay(s) !== undefined, 'a date YYYY-MM-DD in 1990 to 2199 is wanted');
 const instant = z.string().refine((s) => parseInstant(s) !== undefined, 'an instant YYYY-MM-DDTHH:MM in 1990 to 2199 is wanted');
 const dayOrInstant = z.string().refine((s) => parseDay(s) !== undefined || parseInstant(s) !== undefined, 'a date YYYY-MM-DD or YYYY-MM-DDTHH:MM in 1990 to 2199 is wanted');
 const minutes = z.int().min(0).max(MAX_DURATION);
 const money = z.number().min(-1e12).max(1e12);
-const notes = z.string().max(20_000);
+const notes = text(20_000);
 
 export const intervalSchema = z
   .tuple([z.int().min(0).max(1439), z.int().min(1).max(2879)])
@@ -70,7 +72,7 @@ export const activitySchema = z.object({
   id,
   rank,
   /** Short number that people type in links, unique in the project. */
-  code: z.string().min(1).max(40),
+  code: text(40).min(1),
   name,
   wbsId: id.nullable(),
   type: z.enum(activityTypes),
@@ -143,13 +145,16 @@ export const optionsSchema = z.object({
   /** Where float is measured to. */
   floatTo: z.enum(['projectFinish', 'requiredFinish']),
   percentWeight: z.enum(['duration', 'cost']),
+  /** First number of new activities, and how many each is above the last. */
+  numberFrom: z.int().min(1).max(1_000_000).default(101),
+  numberStep: z.int().min(1).max(1_000).default(1),
 });
 export type Options = z.infer<typeof optionsSchema>;
 
 export const projectSchema = z.object({
   id: z.literal('project'),
   rank,
-  code: z.string().min(1).max(40),
+  code: text(40).min(1),
   name,
   plannedStart: instant,
   dataDate: instant.nullable(),
@@ -158,7 +163,7 @@ export const projectSchema = z.object({
   options: optionsSchema,
   /** The baseline that is compared with; null: none is drawn. */
   baselineId: id.nullable(),
-  currency: z.string().max(10),
+  currency: text(10),
   notes,
 });
 export type Project = z.infer<typeof projectSchema>;
@@ -172,7 +177,7 @@ export const snapshotSchema = z.object({
   rank,
   kind: z.enum(snapshotKinds),
   name,
-  description: z.string().max(20_000),
+  description: text(20_000),
   /** When it was made, UTC, ISO 8601. */
   at: z.iso.datetime(),
   dataDate: instant.nullable(),
@@ -209,4 +214,6 @@ export const defaultOptions: Options = {
   nearCriticalThreshold: 5,
   floatTo: 'projectFinish',
   percentWeight: 'duration',
+  numberFrom: 101,
+  numberStep: 1,
 };

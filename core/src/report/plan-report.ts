@@ -46,6 +46,7 @@ const MARGIN = 34;
 const HEAD = 52;
 const RULER = 24;
 const FOOT = 34;
+const FOOT_LINE = 12;
 const ROW = 14.5;
 
 interface Input {
@@ -125,50 +126,82 @@ export function reportTable(input: Omit<Input, 'measure' | 'printed'>): { header
   return { header: input.settings.columns.map((c) => titles[c]), rows: chosenRows(full).map((r) => input.settings.columns.map((c) => cell(full, r, c))) };
 }
 
-/** Lays the plan out on pages. */
-export function planReport(input: Input): Page[] {
-  const { settings, doc } = input;
-  const [short, long] = papers[settings.paper];
-  const width = settings.landscape ? long : short;
-  const height = settings.landscape ? short : long;
-  const rows = chosenRows(input);
-  const perPage = Math.max(1, Math.floor((height - 2 * MARGIN - HEAD - RULER - FOOT) / ROW));
-  const count = Math.max(1, Math.ceil(rows.length / perPage));
-  // The sheet never takes more than six tenths of the width: columns at the end give way first.
-  const columns: ReportColumn[] = [];
-  let sheet = 0;
-  for (const c of settings.columns) {
-    if (sheet + widths[c] > (width - 2 * MARGIN) * 0.62) continue;
-    columns.push(c);
-    sheet += widths[c];
+/** Least width of the bars beside the columns, and of the names, in points. */
+const LEAST_BARS = 110;
+const LEAST_NAME = 84;
+
+/** The columns that a width has room for: the bars give way first, then the names, then columns from the end. */
+function fitColumns(chosen: readonly ReportColumn[], width: number): { columns: [ReportColumn, number][]; leftOut: ReportColumn[] } {
+  const room = width - LEAST_BARS;
+  const leftOut: ReportColumn[] = [];
+  let kept = [...chosen];
+  const sum = (list: readonly ReportColumn[], name: number): number => list.reduce((n, c) => n + (c === 'name' ? name : widths[c]), 0);
+  while (kept.length > 1 && sum(kept, LEAST_NAME) > room) {
+    const last = [...kept].reverse().find((c) => c !== 'name') as ReportColumn;
+    leftOut.unshift(last);
+    kept = kept.filter((c) => c !== last);
   }
-  const pages: Page[] = [];
-  for (let n = 0; n < count; n++) {
-    const page: Page = { width, height, shapes: [] };
-    const draw = new PageDrawing(input, page, columns, sheet);
-    draw.head(projectOf(doc).name);
-    draw.body(rows.slice(n * perPage, (n + 1) * perPage));
-    draw.foot(n + 1, count);
-    pages.push(page);
+  const name = Math.min(widths.name, Math.max(LEAST_NAME, room - sum(kept, 0)));
+  return { columns: kept.map((c) => [c, c === 'name' ? name : widths[c]]), leftOut };
+}
+
+/** The plan laid out on pages, which are drawn one by one as they are asked for. */
+export class PlanPages {
+  readonly count: number;
+  /** Rows that are printed. */
+  readonly rows: number;
+  /** Titles of chosen columns that the paper has no room for. */
+  readonly leftOut: string[];
+  private readonly input: Input;
+  private readonly list: OutlineRow[];
+  private readonly perPage: number;
+  private readonly columns: [ReportColumn, number][];
+  private readonly width: number;
+  private readonly height: number;
+
+  constructor(input: Input) {
+    const { settings } = input;
+    const [short, long] = papers[settings.paper];
+    this.input = input;
+    this.width = settings.landscape ? long : short;
+    this.height = settings.landscape ? short : long;
+    this.list = chosenRows(input);
+    this.rows = this.list.length;
+    const fitted = fitColumns(settings.columns, this.width - 2 * MARGIN);
+    this.columns = fitted.columns;
+    this.leftOut = fitted.leftOut.map((c) => titles[c]);
+    const probe = new PageDrawing(input, { width: this.width, height: this.height, shapes: [] }, this.columns);
+    const foot = FOOT + FOOT_LINE * (probe.footLines() - 1);
+    this.perPage = Math.max(1, Math.floor((this.height - 2 * MARGIN - HEAD - RULER - foot) / ROW));
+    this.count = Math.max(1, Math.ceil(this.list.length / this.perPage));
   }
-  return pages;
+
+  /** One page, from 0. */
+  page(n: number): Page {
+    const page: Page = { width: this.width, height: this.height, shapes: [] };
+    const draw = new PageDrawing(this.input, page, this.columns);
+    draw.head(projectOf(this.input.doc).name);
+    draw.body(this.list.slice(n * this.perPage, (n + 1) * this.perPage));
+    draw.foot(n + 1, this.count);
+    return page;
+  }
 }
 
 class PageDrawing {
   private readonly input: Input;
   private readonly page: Page;
-  private readonly columns: ReportColumn[];
+  private readonly columns: [ReportColumn, number][];
   private readonly left: number;
   private readonly right: number;
   private readonly from: Instant;
   private readonly perMinute: number;
   private readonly top = MARGIN + HEAD;
 
-  constructor(input: Input, page: Page, columns: ReportColumn[], sheet: number) {
+  constructor(input: Input, page: Page, columns: [ReportColumn, number][]) {
     this.input = input;
     this.page = page;
     this.columns = columns;
-    this.left = MARGIN + sheet + 6;
+    this.left = MARGIN + columns.reduce((n, [, w]) => n + w, 0) + 6;
     this.right = page.width - MARGIN;
     const { view, baseline } = input;
     const span = Math.max(view.projectFinish, baseline?.projectFinish ?? 0) - view.projectStart || MINUTES_PER_DAY;
@@ -250,10 +283,10 @@ class PageDrawing {
     const bottom = this.top + RULER + rows.length * ROW;
     this.ruler(bottom);
     let x = MARGIN;
-    for (const c of this.columns) {
+    for (const [c, w] of this.columns) {
       const right = c !== 'code' && c !== 'name';
-      this.text(right ? x + widths[c] - 4 : x + 2, this.top + RULER - 8, titles[c], 7.5, 'sans', 'muted', right ? 'right' : 'left');
-      x += widths[c];
+      this.text(right ? x + w - 4 : x + 2, this.top + RULER - 8, titles[c], 7.5, 'sans', 'muted', right ? 'right' : 'left');
+      x += w;
     }
     this.line(MARGIN, this.top + RULER - 3, this.right, this.top + RULER - 3, 'hairline', 0.6);
     rows.forEach((row, n) => {
@@ -262,14 +295,14 @@ class PageDrawing {
       const wbs = row.kind === 'wbs';
       const i = row.kind === 'activity' ? placeOf(this.input.view, row.id) : undefined;
       const critical = i !== undefined && this.input.view.critical[i] === 1;
-      for (const c of this.columns) {
+      for (const [c, w] of this.columns) {
         const indent = c === 'name' ? row.depth * 7 : 0;
         const face: Face = wbs && c === 'name' ? 'serif' : critical && c === 'float' ? 'sansBold' : 'sans';
         const size = wbs && c === 'name' && row.depth === 0 ? 9.5 : 8;
-        const text = fitText(measure, cell(this.input, row, c), widths[c] - 6 - indent, size, face);
+        const text = fitText(measure, cell(this.input, row, c), w - 6 - indent, size, face);
         const right = c !== 'code' && c !== 'name';
         this.text(
-          right ? left + widths[c] - 4 : left + 2 + indent,
+          right ? left + w - 4 : left + 2 + indent,
           y + 10,
           text,
           size,
@@ -277,7 +310,7 @@ class PageDrawing {
           c === 'code' ? 'muted' : critical && c === 'float' ? 'chestnut' : 'ink',
           right ? 'right' : 'left',
         );
-        left += widths[c];
+        left += w;
       }
       this.line(MARGIN, y + ROW - 0.5, this.right, y + ROW - 0.5, 'hairline', 0.35);
       if (wbs) this.spine(row.id, y + ROW / 2);
@@ -354,25 +387,66 @@ class PageDrawing {
     }
   }
 
+  /** What the legend explains: a name, and its sign from x on at height y. */
+  private legend(): [string, (x: number, y: number) => void][] {
+    const { settings, baseline } = this.input;
+    if (!settings.legend) return [];
+    const bar = (x: number, y: number, fill: 'slate' | 'slateLight'): Shape => ({ kind: 'rect', x, y: y - 3, w: 18, h: 6, fill });
+    return [
+      ['done', (x, y) => this.put(bar(x, y, 'slate'))],
+      ['ahead', (x, y) => this.put(bar(x, y, 'slateLight'))],
+      ['critical', (x, y) => this.put(bar(x, y, 'slateLight'), { kind: 'rect', x, y: y + 1, w: 18, h: 2, fill: 'chestnut' })],
+      ['float', (x, y) => this.line(x, y, x + 18, y, 'muted', 0.7, [0.8, 2])],
+      ['margin', (x, y) => this.put({ kind: 'rect', x, y: y - 3, w: 18, h: 6, fill: 'paper', stroke: 'yellow', line: 1.2 })],
+      ...(settings.baseline && baseline
+        ? [
+            [fitText(this.input.measure, `baseline: ${baseline.name}`, 200, 7.5, 'sans'), (x: number, y: number) => this.line(x, y + 2, x + 18, y + 2, 'muted', 0.5)] as [
+              string,
+              (x: number, y: number) => void,
+            ],
+          ]
+        : []),
+      ['data date', (x, y) => this.line(x + 9, y - 5, x + 9, y + 5, 'yellow', 1.4)],
+    ];
+  }
+
+  private stamp = (page: number, of: number): string => `printed ${this.input.printed} · page ${page} of ${of}`;
+
+  /** Places of the legend's items, line by line; the last line leaves room for what stands at the right. */
+  private footPlaces(): { x: number; line: number }[] {
+    const { measure } = this.input;
+    const right = this.page.width - MARGIN;
+    const stamp = measure(this.stamp(9999, 9999), 7.5, 'sans') + 14;
+    let x = MARGIN;
+    let line = 0;
+    return this.legend().map(([name]) => {
+      const w = 22 + measure(name, 7.5, 'sans') + 14;
+      // Every line is kept clear of the stamp, so that it stands beside the last one whichever that is.
+      if (x > MARGIN && x + w > right - stamp) {
+        line++;
+        x = MARGIN;
+      }
+      const at = { x, line };
+      x += w;
+      return at;
+    });
+  }
+
+  footLines(): number {
+    return (this.footPlaces().pop()?.line ?? 0) + 1;
+  }
+
   foot(page: number, of: number): void {
-    const { settings, printed, baseline, measure } = this.input;
-    const y = this.page.height - MARGIN - 10;
-    this.line(MARGIN, y - 12, this.right, y - 12, 'hairline', 0.6);
-    if (settings.legend) {
-      let x = MARGIN;
-      const item = (name: string, draw: (x: number) => void): void => {
-        draw(x);
-        this.text(x + 22, y + 2.4, name, 7.5, 'sans', 'muted');
-        x += 22 + measure(name, 7.5, 'sans') + 14;
-      };
-      item('done', (a) => this.put({ kind: 'rect', x: a, y: y - 3, w: 18, h: 6, fill: 'slate' }));
-      item('ahead', (a) => this.put({ kind: 'rect', x: a, y: y - 3, w: 18, h: 6, fill: 'slateLight' }));
-      item('critical', (a) => this.put({ kind: 'rect', x: a, y: y - 3, w: 18, h: 6, fill: 'slateLight' }, { kind: 'rect', x: a, y: y + 1, w: 18, h: 2, fill: 'chestnut' }));
-      item('float', (a) => this.line(a, y, a + 18, y, 'muted', 0.7, [0.8, 2]));
-      item('margin', (a) => this.put({ kind: 'rect', x: a, y: y - 3, w: 18, h: 6, fill: 'paper', stroke: 'yellow', line: 1.2 }));
-      if (settings.baseline && baseline) item(`baseline: ${baseline.name}`, (a) => this.line(a, y + 2, a + 18, y + 2, 'muted', 0.5));
-      item('data date', (a) => this.line(a + 9, y - 5, a + 9, y + 5, 'yellow', 1.4));
-    }
-    this.text(this.right, y + 2.4, `printed ${printed} · page ${page} of ${of}`, 7.5, 'sans', 'muted', 'right');
+    const lines = this.footLines();
+    const top = this.page.height - MARGIN - 10 - (lines - 1) * FOOT_LINE;
+    this.line(MARGIN, top - 12, this.right, top - 12, 'hairline', 0.6);
+    const places = this.footPlaces();
+    this.legend().forEach(([name, draw], i) => {
+      const { x, line } = places[i];
+      const y = top + line * FOOT_LINE;
+      draw(x, y);
+      this.text(x + 22, y + 2.4, name, 7.5, 'sans', 'muted');
+    });
+    this.text(this.right, top + (lines - 1) * FOOT_LINE + 2.4, this.stamp(page, of), 7.5, 'sans', 'muted', 'right');
   }
 }

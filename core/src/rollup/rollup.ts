@@ -4,6 +4,7 @@ import { type Document, projectOf } from '../model/document.ts';
 import type { Activity } from '../model/schema.ts';
 import type { Computed } from '../schedule/compute.ts';
 import { NONE } from '../schedule/network.ts';
+import type { CompiledCalendar } from '../time/calendar.ts';
 import type { Instant } from '../time/instant.ts';
 
 export interface Rollup {
@@ -28,56 +29,72 @@ function weightOf(a: Activity, by: 'duration' | 'cost'): number {
   return a.type === 'task' ? a.duration : 0;
 }
 
+type Sum = Rollup & { weight: number; done: number };
+
+const blank = (): Sum => ({ start: NONE, finish: NONE, duration: 0, percent: 0, cost: 0, activities: 0, critical: false, float: NONE, weight: 0, done: 0 });
+
+/** Adds what a child rolls up to into its parent. */
+function addInto(n: Sum, child: Sum): void {
+  if (child.activities === 0) return;
+  if (n.start === NONE || child.start < n.start) n.start = child.start;
+  if (child.finish > n.finish) n.finish = child.finish;
+  n.cost += child.cost;
+  n.activities += child.activities;
+  n.weight += child.weight;
+  n.done += child.done;
+  n.critical ||= child.critical;
+  if (child.float !== NONE && (n.float === NONE || child.float < n.float)) n.float = child.float;
+}
+
+/** WBS nodes, each before what is in it. Nodes that no way from the top leads to (a loop of parents) are left out. */
+function fromTheTop(doc: Document): { id: string; parent: string }[] {
+  const below = new Map<string, string[]>();
+  for (const w of doc.wbs.values()) {
+    const list = below.get(w.parentId ?? '');
+    if (list) list.push(w.id);
+    else below.set(w.parentId ?? '', [w.id]);
+  }
+  const out: { id: string; parent: string }[] = (below.get('') ?? []).map((id) => ({ id, parent: '' }));
+  for (let i = 0; i < out.length; i++) for (const id of below.get(out[i].id) ?? []) out.push({ id, parent: out[i].id });
+  return out;
+}
+
 /** Roll-ups of every WBS node, and of the whole project under ''. */
 export function rollUp(doc: Document, r: Computed): Map<string, Rollup> {
   const by = projectOf(doc).options.percentWeight;
-  const out = new Map<string, Rollup & { weight: number; done: number }>();
-  const blank = (): Rollup & { weight: number; done: number } => ({
-    start: NONE,
-    finish: NONE,
-    duration: 0,
-    percent: 0,
-    cost: 0,
-    activities: 0,
-    critical: false,
-    float: NONE,
-    weight: 0,
-    done: 0,
-  });
-  out.set('', blank());
-  for (const id of doc.wbs.keys()) out.set(id, blank());
+  const whole = blank();
+  const out = new Map<string, Sum>([['', whole]]);
+  const order = fromTheTop(doc);
+  for (const { id } of order) out.set(id, blank());
   const net = r.network;
-  const chains = new Map<string | null, Rollup[]>();
-  const chainOf = (wbsId: string | null): Rollup[] => {
-    const known = chains.get(wbsId);
-    if (known) return known;
-    const node = wbsId === null ? undefined : doc.wbs.get(wbsId);
-    const chain = node ? [out.get(node.id) as Rollup, ...chainOf(node.parentId)] : [out.get('') as Rollup];
-    chains.set(wbsId, chain);
-    return chain;
-  };
-  net.ids.forEach((id, i) => {
-    const a = doc.activities.get(id);
-    if (!a) return;
+  for (let i = 0; i < net.size; i++) {
+    const a = doc.activities.get(net.ids[i]);
+    if (!a) continue;
     const k = net.nodeOf[i];
     const weight = weightOf(a, by);
-    const done = (weight * percentOf(a)) / 100;
-    for (const n of chainOf(a.wbsId) as (Rollup & { weight: number; done: number })[]) {
-      if (n.start === NONE || r.early.start[k] < n.start) n.start = r.early.start[k];
-      if (r.early.finish[k] > n.finish) n.finish = r.early.finish[k];
-      n.cost += a.cost;
-      n.activities++;
-      n.weight += weight;
-      n.done += done;
-      if (r.critical[k] === 1) n.critical = true;
-      const tf = r.late.totalFloat[k];
-      if (tf !== NONE && (n.float === NONE || tf < n.float)) n.float = tf;
-    }
-  });
-  const calendar = net.calendars.find((c) => c.id === projectOf(doc).calendarId) ?? net.calendars[0];
+    addInto((a.wbsId === null ? undefined : out.get(a.wbsId)) ?? whole, {
+      start: r.early.start[k],
+      finish: r.early.finish[k],
+      duration: 0,
+      percent: 0,
+      cost: a.cost,
+      activities: 1,
+      critical: r.critical[k] === 1,
+      float: r.late.totalFloat[k],
+      weight,
+      done: (weight * percentOf(a)) / 100,
+    });
+  }
+  for (let i = order.length - 1; i >= 0; i--) addInto(out.get(order[i].parent) as Sum, out.get(order[i].id) as Sum);
+  const calendar = projectCalendar(doc, r);
   for (const n of out.values()) {
     if (n.start !== NONE) n.duration = calendar.position(n.finish) - calendar.position(n.start);
     n.percent = n.weight > 0 ? Math.round((n.done / n.weight) * 1000) / 10 : 0;
   }
   return out;
+}
+
+/** The project's calendar as it was computed with. */
+export function projectCalendar(doc: Document, r: Computed): CompiledCalendar {
+  return r.network.calendars.find((c) => c.id === projectOf(doc).calendarId) ?? r.network.calendars[0];
 }

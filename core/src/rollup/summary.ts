@@ -1,10 +1,10 @@
 /** A project in a few figures: what the header, the list of projects and reports show. */
-import { type Document, ordered, projectOf } from '../model/document.ts';
+import { type Document, projectOf } from '../model/document.ts';
 import type { Computed } from '../schedule/compute.ts';
-import { State } from '../schedule/network.ts';
+import { State, Type } from '../schedule/network.ts';
 import type { CompiledCalendar } from '../time/calendar.ts';
 import { formatInstant, type Instant, parseInstant } from '../time/instant.ts';
-import { rollUp } from './rollup.ts';
+import { projectCalendar, type Rollup, rollUp } from './rollup.ts';
 
 export interface Summary {
   start: string | null;
@@ -29,12 +29,8 @@ export function daysBetween(c: CompiledCalendar, from: Instant, to: Instant): nu
   return Math.round(((c.position(to) - c.position(from)) / c.minutesPerDay) * 10) / 10 || 0;
 }
 
-export function projectCalendar(doc: Document, r: Computed): CompiledCalendar {
-  return r.network.calendars.find((c) => c.id === projectOf(doc).calendarId) ?? r.network.calendars[0];
-}
-
-/** The figures of a project. `baselineFinish` is the computed finish of the chosen baseline. */
-export function summarise(doc: Document, r: Computed | undefined, baselineFinish: Instant | undefined): Summary {
+/** The figures of a project. `baselineFinish` is the computed finish of the chosen baseline; `rollups` those of the same result, if they are there. */
+export function summarise(doc: Document, r: Computed | undefined, baselineFinish: Instant | undefined, rollups?: ReadonlyMap<string, Rollup>): Summary {
   const project = projectOf(doc);
   const baseline = project.baselineId === null ? undefined : doc.snapshots.get(project.baselineId);
   const base = {
@@ -46,7 +42,7 @@ export function summarise(doc: Document, r: Computed | undefined, baselineFinish
   };
   if (!r) return { ...base, start: null, finish: null, againstBaseline: null, toRequired: null, percent: 0, cost: 0, nextMilestone: null };
   const c = projectCalendar(doc, r);
-  const whole = rollUp(doc, r).get('');
+  const whole = (rollups ?? rollUp(doc, r)).get('');
   return {
     ...base,
     start: doc.activities.size && whole ? formatInstant(whole.start) : null,
@@ -61,14 +57,12 @@ export function summarise(doc: Document, r: Computed | undefined, baselineFinish
 
 function nextMilestone(doc: Document, r: Computed): Summary['nextMilestone'] {
   const net = r.network;
-  let best: { name: string; at: Instant } | undefined;
-  for (const a of ordered(doc, 'activities')) {
-    if (a.type !== 'startMilestone' && a.type !== 'finishMilestone') continue;
-    const i = net.ids.indexOf(a.id);
+  let best = -1;
+  for (let i = 0; i < net.size; i++) {
     const k = net.nodeOf[i];
-    if (i < 0 || net.state[k] === State.finished) continue;
-    const at = r.early.finish[k];
-    if (!best || at < best.at) best = { name: a.name, at };
+    if ((net.type[k] !== Type.startMilestone && net.type[k] !== Type.finishMilestone) || net.state[k] === State.finished) continue;
+    if (best < 0 || r.early.finish[k] < r.early.finish[net.nodeOf[best]]) best = i;
   }
-  return best ? { name: best.name, finish: formatInstant(best.at) } : null;
+  if (best < 0) return null;
+  return { name: doc.activities.get(net.ids[best])?.name ?? '', finish: formatInstant(r.early.finish[net.nodeOf[best]]) };
 }

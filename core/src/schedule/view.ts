@@ -100,7 +100,7 @@ export function viewOf(doc: Document, r: Computed, problems: Problem[], baseline
     rollups,
     projectFinish: r.projectFinish,
     projectStart: Math.min(net.plannedStart, rollups.get('')?.start === NONE ? net.plannedStart : (rollups.get('')?.start ?? net.plannedStart)),
-    summary: summarise(doc, r, baselineFinish),
+    summary: summarise(doc, r, baselineFinish, rollups),
     problems,
   };
 }

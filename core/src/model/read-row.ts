@@ -1,0 +1,163 @@
+/** Reading one row of a project file: what is wrong is set aside and listed with its field, the rest is kept. */
+import { z } from 'zod';
+import { dayOfText, intervalOfFile } from './read-values.ts';
+import type { ProblemList } from './read-problems.ts';
+import type { Place } from './problem.ts';
+import {
+  activityDefaults,
+  type Constraint,
+  constraintSchema,
+  defaultOptions,
+  type Exception,
+  exceptionSchema,
+  type Interval,
+  intervalSchema,
+  optionsSchema,
+  rowSchemas,
+  type Rows,
+  type TableName,
+  tableNames,
+} from './schema.ts';
+import { isWhole, mended } from './text.ts';
+
+export type Raw = Record<string, unknown>;
+export const isObject = (v: unknown): v is Raw => typeof v === 'object' && v !== null && !Array.isArray(v);
+
+/** What stands in for a field that is absent or wrong. Fields that are not here make their row unusable. */
+const defaults: { [T in TableName]: Raw } = {
+  project: { id: 'project', code: 'PROJECT', name: '', dataDate: null, requiredFinish: null, options: defaultOptions, baselineId: null, currency: '', notes: '' },
+  calendars: { name: '', basedOn: null, week: null, exceptions: [], hoursPerDay: null, daysPerWeek: null, sharedId: null },
+  wbs: { parentId: null, name: '', notes: '' },
+  activities: activityDefaults,
+  links: { type: 'FS', lag: 0, lagCalendar: null },
+  snapshots: { name: '', description: '', dataDate: null },
+};
+
+/** Fields whose wrong value makes the row unusable although an absent one has a default. */
+const vital: Partial<Record<TableName, string[]>> = { links: ['type'], project: ['id'] };
+
+/** Fields of each table that hold text. */
+const textFields = Object.fromEntries(
+  tableNames.map((table) => [table, Object.entries<z.ZodType>(rowSchemas[table].shape).flatMap(([field, schema]) => (isText(schema) ? [field] : []))]),
+) as Record<TableName, string[]>;
+
+function isText(schema: z.ZodType): boolean {
+  for (let at: z.ZodType = schema; ;) {
+    if (at instanceof z.ZodString || at instanceof z.ZodUnion) return true;
+    if (!(at instanceof z.ZodNullable || at instanceof z.ZodDefault)) return false;
+    at = at.unwrap() as z.ZodType;
+  }
+}
+
+/** A value where text belongs: numbers are written out, half characters mended. What it was is said; other values stay. */
+function asText(v: unknown, where: Place, field: string, problems: ProblemList): unknown {
+  if (typeof v === 'number' && Number.isFinite(v)) {
+    problems.warn('NUMBER_AS_TEXT', `${nameOf(where)}: ${field} is a number where text belongs; it was read as "${v}".`, { ...where, field });
+    return String(v);
+  }
+  if (typeof v !== 'string' || isWhole(v)) return v;
+  problems.warn('BROKEN_TEXT', `${nameOf(where)}: ${field} holds half a character; it was replaced by the sign for one that cannot be shown.`, { ...where, field });
+  return mended(v);
+}
+
+const nameOf = (where: Place): string => [where.table, where.label ?? where.id].filter(Boolean).join(' ');
+
+/** Reads one row; undefined where it cannot be used. `n` is its place in the file. */
+export function readRow<T extends TableName>(table: T, raw: unknown, n: number, problems: ProblemList): Rows[T] | undefined {
+  if (!isObject(raw)) {
+    problems.wrongRow('WRONG_TYPE', `Row ${n + 1} of ${table} is not an object; it was set aside.`, { table });
+    return undefined;
+  }
+  const row: Raw = { ...defaults[table], rank: n };
+  for (const key in raw) if (raw[key] !== undefined) row[key] = raw[key];
+  const where: Place = { table };
+  if (typeof row['id'] === 'string' || typeof row['id'] === 'number') where.id = mended(String(row['id']));
+  else if (table !== 'project') {
+    // Told before all else: a row without one is set aside whatever else it holds.
+    problems.wrongRow('WRONG_VALUE', `${table} row ${n + 1}: id cannot be read (text is wanted); the row was set aside.`, { table, field: 'id' });
+    return undefined;
+  }
+  const called = [row['code'], row['name']].filter((x) => typeof x === 'string' && x !== '').join(' ');
+  if (called) where.label = mended(called);
+  for (const field of textFields[table]) row[field] = asText(row[field], where, field, problems);
+  if (table === 'activities' && row['code'] === undefined) row['code'] = String(row['id']).slice(0, 40);
+  extras[table]?.(row, where, problems);
+  for (let tries = 0; tries < 4; tries++) {
+    const parsed = rowSchemas[table].safeParse(row);
+    if (parsed.success) return parsed.data as Rows[T];
+    const told = new Set<string>();
+    for (const issue of parsed.error.issues) {
+      const field = String(issue.path[0] ?? '');
+      if (told.has(field)) continue;
+      told.add(field);
+      const has = field === 'rank' || Object.hasOwn(defaults[table], field);
+      const text = `${table} row ${n + 1}${where.label ? ` (${where.label})` : ''}: ${field || 'the row'} cannot be read (${issue.message})`;
+      if (!has || vital[table]?.includes(field)) {
+        problems.wrongRow('WRONG_VALUE', `${text}; the row was set aside.`, { ...where, field });
+        return undefined;
+      }
+      problems.add('WRONG_VALUE', `${text}; it was set aside${field === 'duration' || field === 'lag' ? ' and counts as 0' : ''}.`, { ...where, field });
+      row[field] = field === 'rank' ? n : defaults[table][field];
+    }
+    problems.countWrong();
+  }
+  return undefined;
+}
+
+type Extras = (row: Raw, where: Place, problems: ProblemList) => void;
+
+/** Lists are read element by element, so that one wrong element does not take the others with it. */
+function readList<E>(row: Raw, field: string, where: Place, problems: ProblemList, read: (v: unknown, place: string) => E | undefined): void {
+  const list = row[field];
+  if (!Array.isArray(list)) return;
+  row[field] = list.flatMap((v: unknown, n) => {
+    const e = read(v, `${field}.${n}`);
+    if (e !== undefined) return [e];
+    problems.add('WRONG_VALUE', `${nameOf(where)}: ${field}, entry ${n + 1}, cannot be read; it was set aside.`, { ...where, field: `${field}.${n}` });
+    return [];
+  });
+}
+
+const readInterval = (v: unknown): Interval | undefined => {
+  const parsed = intervalSchema.safeParse(intervalOfFile(v));
+  return parsed.success ? parsed.data : undefined;
+};
+
+/** What is read of some tables before their schema judges it. */
+const extras: Partial<Record<TableName, Extras>> = {
+  calendars(row, where, problems) {
+    const week = row['week'];
+    if (Array.isArray(week))
+      row['week'] = week.map((_, n) => {
+        const day: Raw = { [`week.${n}`]: week[n] };
+        readList(day, `week.${n}`, where, problems, readInterval);
+        return day[`week.${n}`];
+      });
+    readList(row, 'exceptions', where, problems, (v, place): Exception | undefined => {
+      if (!isObject(v) || (v['work'] !== undefined && !Array.isArray(v['work']))) return undefined;
+      const work = ((v['work'] ?? []) as unknown[]).map(readInterval);
+      if (work.includes(undefined)) return undefined;
+      const parsed = exceptionSchema.safeParse({ yearly: false, to: v['from'], ...v, name: asText(v['name'] ?? '', where, `${place}.name`, problems), work });
+      if (!parsed.success) return undefined;
+      const e = parsed.data;
+      return !e.yearly && (dayOfText(e.to) as number) < (dayOfText(e.from) as number) ? undefined : e;
+    });
+  },
+  activities(row, where, problems) {
+    readList(row, 'constraints', where, problems, (v): Constraint | undefined => {
+      const parsed = constraintSchema.safeParse(isObject(v) ? { date: null, ...v } : v);
+      return parsed.success ? parsed.data : undefined;
+    });
+  },
+  project(row, where, problems) {
+    if (!isObject(row['options'])) return;
+    const options: Raw = { ...defaultOptions, ...row['options'] };
+    const parsed = optionsSchema.safeParse(options);
+    for (const issue of parsed.success ? [] : parsed.error.issues) {
+      const field = String(issue.path[0]);
+      problems.add('WRONG_VALUE', `project: option ${field} cannot be read; the usual one is taken.`, { ...where, field: `options.${field}` });
+      options[field] = defaultOptions[field as keyof typeof defaultOptions];
+    }
+    row['options'] = options;
+  },
+};

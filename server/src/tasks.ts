@@ -1,0 +1,210 @@
+/**
+ * What takes long, as functions of a database: each runs in a worker thread with a connection of its own (or at once,
+ * for a database in memory), so that nobody else waits for it.
+ */
+import { gunzipSync } from 'node:zlib';
+import Papa from 'papaparse';
+import { batchSchema, checkChanges } from '@yellowhammer/core/change/change';
+import type { ImportChoice } from '@yellowhammer/core/commands/shared';
+import type { MeetingView, ProjectEffect } from '@yellowhammer/core/commands/shared-views';
+import { type Document, projectOf } from '@yellowhammer/core/model/document';
+import { writeProjectFile } from '@yellowhammer/core/model/file';
+import { jsonParts, limits } from '@yellowhammer/core/model/limits';
+import { type Problem, problem } from '@yellowhammer/core/model/problem';
+import { readProjectText } from '@yellowhammer/core/model/read-file';
+import type { Calendar } from '@yellowhammer/core/model/schema';
+import { PlanPages, type ReportSettings, reportTable } from '@yellowhammer/core/report/plan-report';
+import type { Page } from '@yellowhammer/core/report/scene';
+import { summarise, type Summary } from '@yellowhammer/core/rollup/summary';
+import { schedule } from '@yellowhammer/core/schedule/schedule';
+import { baselineViewOf, viewOf } from '@yellowhammer/core/schedule/view';
+import { showDay } from '@yellowhammer/core/time/typed-date';
+import { z } from 'zod';
+import { measure } from './fonts.ts';
+import { zodProblems } from './http.ts';
+import { writePdf } from './pdf.ts';
+import type { Shared } from './shared.ts';
+import type { Author, Store } from './store.ts';
+
+export interface Context {
+  store: Store;
+  shared: Shared;
+  /** Tells how far the work is. */
+  progress: (done: number, of: number) => void;
+}
+
+export type Figures = Summary & { name: string; code: string };
+
+/** Most rows that are printed as a PDF: about a thousand pages. */
+export const MOST_PDF_ROWS = 20_000;
+
+const envelope = z.object({ revision: z.int().min(0), batch: batchSchema });
+
+/** JSON of a body, or why it is none. */
+function parse(bytes: ArrayBuffer): { json: unknown } | { problems: Problem[] } {
+  const text = Buffer.from(bytes).toString('utf8');
+  if (jsonParts(text) > limits.jsonParts) return { problems: [problem('TOO_LARGE', `That holds more than ${limits.jsonParts} objects and lists. Nothing was changed.`)] };
+  try {
+    return { json: JSON.parse(text) as unknown };
+  } catch (e) {
+    return { problems: [problem('NOT_JSON', `This is not readable as JSON: ${(e as Error).message}. Nothing was changed.`)] };
+  }
+}
+
+/** A batch of changes with the revision it was made at, out of the body of a request; or why it cannot be taken. */
+export function readBatch(bytes: ArrayBuffer) {
+  const body = parse(bytes);
+  if ('problems' in body) return { status: 400 as const, problems: body.problems };
+  const read = envelope.safeParse(body.json);
+  if (!read.success) return { status: 400 as const, problems: zodProblems(read.error) };
+  const { changes, problems } = checkChanges(read.data.batch.changes);
+  if (problems.length) return { status: 422 as const, problems: problems.slice(0, 20) };
+  return { status: 200 as const, revision: read.data.revision, batch: { ...read.data.batch, changes } };
+}
+
+/** A report's input, kept for the last project looked at, since pages are asked for one after the other. */
+interface Prepared {
+  key: string;
+  input: Omit<ConstructorParameters<typeof PlanPages>[0], 'settings'>;
+}
+let prepared: Prepared | undefined;
+
+function prepareReport(store: Store, projectId: string): Prepared['input'] | { problems: Problem[] } | null {
+  const loaded = store.document(projectId);
+  if (!loaded) return null;
+  const key = `${projectId} ${loaded.revision}`;
+  if (prepared?.key === key) return prepared.input;
+  const { doc } = loaded;
+  const { computed, problems } = schedule(doc);
+  if (!computed) return { problems };
+  const project = projectOf(doc);
+  const copy = project.baselineId === null ? undefined : store.copy(projectId, project.baselineId);
+  const old = copy && schedule(copy).computed;
+  const baseline = old && copy ? baselineViewOf(project.baselineId as string, doc.snapshots.get(project.baselineId as string)?.name ?? '', copy, old) : null;
+  const input = { doc, view: viewOf(doc, computed, problems, old?.projectFinish), baseline, measure, printed: showDay(Math.floor(Date.now() / 86_400_000)) };
+  prepared = { key, input };
+  return input;
+}
+
+/** A name for a file made of a project's code. */
+const fileName = (doc: Document): string => (projectOf(doc).code || 'project').replace(/[^\w-]+/g, '_');
+
+export interface PagesResult {
+  count: number;
+  /** Index of the first page given. */
+  from: number;
+  pages: Page[];
+  /** Titles of chosen columns that the paper has no room for. */
+  leftOut: string[];
+  rows: number;
+}
+
+export const tasks = {
+  /** The figures of a project for the list. */
+  summary({ store }: Context, projectId: string): Figures | null {
+    const loaded = store.document(projectId);
+    if (!loaded) return null;
+    const project = projectOf(loaded.doc);
+    const { computed } = schedule(loaded.doc);
+    const copy = project.baselineId === null ? undefined : store.copy(projectId, project.baselineId);
+    const baselineFinish = copy && schedule(copy).computed?.projectFinish;
+    return { name: project.name, code: project.code, ...summarise(loaded.doc, computed, baselineFinish) };
+  },
+
+  /** What a window needs to open a project, as JSON. */
+  opened({ store }: Context, projectId: string, client: string): Uint8Array | null {
+    const loaded = store.document(projectId);
+    if (!loaded) return null;
+    const document = Object.fromEntries(Object.entries(loaded.doc).map(([table, map]) => [table, [...(map as Map<string, unknown>).values()]]));
+    return Buffer.from(JSON.stringify({ revision: loaded.revision, document, history: store.ofClient(projectId, client) }));
+  },
+
+  /** The project file. */
+  file({ store }: Context, projectId: string): { name: string; bytes: Uint8Array } | null {
+    const file = store.file(projectId);
+    return file ? { name: fileName(file.document), bytes: Buffer.from(writeProjectFile(file)) } : null;
+  },
+
+  /** The text of a kept copy. */
+  copy({ store }: Context, projectId: string, copyId: string): Uint8Array | null {
+    const content = store.copyContent(projectId, copyId);
+    return content ? gunzipSync(content) : null;
+  },
+
+  /** Reads a project file and makes a project of it, unless calendars are to be chosen first. */
+  import(
+    { store, shared }: Context,
+    bytes: ArrayBuffer,
+    choices: Record<string, ImportChoice> | null,
+    looking: boolean,
+    author: Author,
+  ): { id?: string; meetings?: MeetingView[]; problems: Problem[]; refused?: boolean; told: string[] } {
+    const read = readProjectText(Buffer.from(bytes).toString('utf8'));
+    if (!read.file) return { problems: read.problems, refused: true, told: [] };
+    const asked = new Map(Object.entries(choices ?? {}));
+    const meetings = looking || choices === null ? shared.meet(read.file, asked) : [];
+    // Nothing is made before the person has chosen.
+    if (looking || meetings.length) return { meetings, problems: read.problems, told: [] };
+    const made = store.hearing(() => shared.import(read.file as NonNullable<typeof read.file>, asked, author));
+    return { id: made.result.id, problems: [...read.problems, ...made.result.problems], told: made.told };
+  },
+
+  /** Copies a project; the id of the copy. */
+  copyProject({ store }: Context, projectId: string, author: Author): string | null {
+    const file = store.file(projectId);
+    const settings = file?.document.project.get('project');
+    if (!file || !settings) return null;
+    const codes = new Set(store.names().map((n) => n.code));
+    let code = `${settings.code}-2`.slice(0, 40);
+    for (let n = 3; codes.has(code); n++) code = `${settings.code.slice(0, 30)}-${n}`;
+    const project = new Map([['project', Object.freeze({ ...settings, name: `${settings.name} (copy)`.slice(0, 500), code })]]);
+    return store.create({ ...file, document: { ...file.document, project } }, author, `Copy of ${settings.name}`.slice(0, 300));
+  },
+
+  /** What a change of a shared calendar would do to each project that uses it. */
+  effects: ({ shared }: Context, calendar: Calendar): ProjectEffect[] => shared.effects([calendar]),
+
+  /** Reads and checks a large batch of changes. */
+  batch: (_: Context, bytes: ArrayBuffer) => readBatch(bytes),
+
+  /** Pages of the plan on paper as shapes, for the preview. */
+  pages({ store }: Context, projectId: string, settings: ReportSettings, from: number, to: number): PagesResult | { problems: Problem[] } | null {
+    const input = prepareReport(store, projectId);
+    if (!input || 'problems' in input) return input;
+    const report = new PlanPages({ ...input, settings });
+    const first = Math.min(Math.max(0, from), report.count - 1);
+    const pages: Page[] = [];
+    for (let n = first; n < Math.min(to, report.count); n++) pages.push(report.page(n));
+    return { count: report.count, from: first, pages, leftOut: report.leftOut, rows: report.rows };
+  },
+
+  /** The plan on paper as a PDF. */
+  async pdf({ store, progress }: Context, projectId: string, settings: ReportSettings): Promise<{ name: string; bytes: Uint8Array } | { problems: Problem[] } | null> {
+    const input = prepareReport(store, projectId);
+    if (!input || 'problems' in input) return input;
+    const report = new PlanPages({ ...input, settings });
+    if (report.rows > MOST_PDF_ROWS) {
+      const text = `${report.rows} rows are more than the ${MOST_PDF_ROWS} that are printed. Choose an outline depth, critical activities or milestones, or take the CSV.`;
+      return { problems: [problem('TOO_MANY_ROWS', text, { field: 'rows' })] };
+    }
+    const bytes = await writePdf(report, settings.title || projectOf(input.doc).name, progress);
+    return { name: fileName(input.doc), bytes };
+  },
+
+  /** The table of the report as CSV. */
+  csv({ store }: Context, projectId: string, settings: ReportSettings): { name: string; bytes: Uint8Array } | { problems: Problem[] } | null {
+    const input = prepareReport(store, projectId);
+    if (!input || 'problems' in input) return input;
+    const { header, rows } = reportTable({ ...input, settings });
+    // A byte order mark, so that spreadsheets read names in other scripts rightly.
+    return { name: fileName(input.doc), bytes: Buffer.from(`\ufeff${Papa.unparse([header, ...rows].map((line) => line.map(harmless)))}\r\n`) };
+  },
+};
+
+/** A text that no spreadsheet takes for a formula, however many lines it has. */
+export const harmless = (text: string): string => (/^[=+\-@\t\r]/.test(text) && !/^[+-]?\d[\d.,]*\s*[%a-z]{0,3}$/i.test(text) ? `'${text}` : text);
+
+export type Tasks = typeof tasks;
+export type TaskName = keyof Tasks;
+export type TaskArgs<T extends TaskName> = Parameters<Tasks[T]> extends [Context, ...infer A] ? A : never;
+export type TaskResult<T extends TaskName> = Awaited<ReturnType<Tasks[T]>>;
