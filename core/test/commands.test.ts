@@ -1,7 +1,8 @@
 /** What a planner can do, and how it is refused: each refusal names the row, the reason and the way out. */
 import { applyChanges, batchSchema } from '@yellowhammer/core/change/change';
 import { addCalendar, deleteCalendar, editCalendar } from '@yellowhammer/core/commands/calendars';
-import { cellText, type EditableColumn, percentOf, setCell } from '@yellowhammer/core/commands/cells';
+import { cellText, type EditableColumn, setCell } from '@yellowhammer/core/commands/cells';
+import { percentOf } from '@yellowhammer/core/progress/percent';
 import { formatHours, parseHours } from '@yellowhammer/core/commands/hours';
 import { activitiesByCode, formatLink, parseLinks, setTypedLinks } from '@yellowhammer/core/commands/links';
 import { addActivity, addWbs, deleteRows, dropRows, levelDown, levelUp, moveRows, nextCode, renameWbs, type RowRef } from '@yellowhammer/core/commands/outline';

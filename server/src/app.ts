@@ -74,7 +74,7 @@ export function createApp(store: Store, shared: Shared, jobs: Jobs, notices: rea
   const summaries = new Summaries(store, jobs);
   guard(app);
   app.use('/api/import', raw(LARGEST_FILE));
-  app.use('/api/projects/:id/changes', raw(LARGEST_BATCH));
+  app.post('/api/projects/:id/changes', raw(LARGEST_BATCH));
   app.use('/api', express.json({ limit: LARGEST_OTHER }));
 
   app.get('/api/health', (_req, res) => void res.json({ notices }));
@@ -147,6 +147,13 @@ export function createApp(store: Store, shared: Shared, jobs: Jobs, notices: rea
     if (result.kind === 'behind') return void res.status(409).json({ revision: result.revision, missed: result.missed });
     if (result.kind === 'unknown') return notThere(res);
     refuse(res, 422, result.problems);
+  });
+
+  /** Whether a batch has arrived: its answer may have been lost. */
+  app.get('/api/projects/:id/changes/:change', (req, res) => {
+    const revision = store.there(req.params.id) && store.revisionOf(req.params.id, req.params.change);
+    if (!revision) return refuse(res, 404, [problem('UNKNOWN_CHANGE', 'That change has not arrived.')]);
+    res.json({ revision });
   });
 
   app.get('/api/projects/:id/events', (req, res) => events(store, req, res));

@@ -3,7 +3,9 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { gunzipSync, gzipSync } from 'node:zlib';
-import type { Db } from './database.ts';
+import type Database from 'better-sqlite3';
+
+type Db = Database.Database;
 
 const folder = join(dirname(fileURLToPath(import.meta.url)), 'migrations');
 const files = readdirSync(folder)

@@ -334,6 +334,8 @@ export class Store {
 
   /** Entries after a revision; null where they are so many or so large that opening anew is quicker. */
   missed(projectId: string, revision: number): LogEntry[] | null {
+    // Ahead of us: this is an older copy of the database than the window knows.
+    if (revision > (this.head(projectId)?.revision ?? 0)) return null;
     const sizes = this.sql.sizes.all(projectId, revision, MOST_MISSED + 1) as { size: number }[];
     if (sizes.length > MOST_MISSED || sizes.reduce((n, s) => n + s.size, 0) > MOST_MISSED_CHARACTERS) return null;
     return this.since(projectId, revision);
@@ -346,6 +348,11 @@ export class Store {
     let first = raw.length;
     while (first > 0 && (size += raw[first - 1].changes.length) <= MOST_HISTORY_CHARACTERS) first--;
     return raw.slice(first).map(entryOf);
+  }
+
+  /** The revision that a batch made, if it has arrived. */
+  revisionOf(projectId: string, changeId: string): number | undefined {
+    return (this.sql.byChange.get(projectId, changeId) as RawEntry | undefined)?.revision;
   }
 
   /** Latest acts on a project without their rows, newest first. */

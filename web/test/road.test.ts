@@ -4,6 +4,7 @@ import { SyncedProject } from '@yellowhammer/core/change/synced';
 import { setActivities } from '@yellowhammer/core/commands/cells';
 import { documentOf } from '../../core/test/helpers';
 import { Road } from '../src/project/road';
+import { MemoryStore } from './memory-store';
 
 type Answer = { status: number; body: unknown };
 const kept = new Map<string, string>();
@@ -21,6 +22,7 @@ class Events {
   close(): void {
     this.onerror = null;
   }
+  addEventListener(): void {}
 }
 let answer: (batch: Batch, revision: number) => Answer;
 const sent: string[] = [];
@@ -56,15 +58,31 @@ const start = () => {
   );
   const states: string[] = [];
   const refused: string[] = [];
-  const road: Road = new Road('p', synced, {
-    changed: () => states.push(`${road.state.state} ${road.state.pending}`),
-    entries: (list) => void synced.remote(list),
-    refused: (batch, problems) => {
-      refused.push(problems[0].message);
-      synced.refused(batch.changeId);
-      road.keep();
+  const store = new MemoryStore();
+  const anew: number[] = [];
+  const road: Road = new Road(
+    'p',
+    synced,
+    {
+      changed: () => states.push(`${road.state.state} ${road.state.pending}`),
+      entries: (list) => void synced.remote(list),
+      refused: (batch, problems) => {
+        refused.push(problems[0].message);
+        synced.refused(batch.changeId);
+        road.keep();
+      },
+      anew: () => {
+        anew.push(synced.revision);
+        synced.renew(synced.doc, 9, new Set());
+        return Promise.resolve(true);
+      },
     },
-  });
+    store,
+  );
+  const unsent = async (): Promise<string[]> => {
+    await road.settled();
+    return (await store.all('p')).map((w) => w.batch.changeId);
+  };
   const edit = (changeId: string, id: string, duration: number): Batch => {
     const o = setActivities(synced.doc, [id], { duration });
     if (!o.ok) throw new Error(o.problems[0].message);
@@ -73,7 +91,7 @@ const start = () => {
     road.keep();
     return batch;
   };
-  return { synced, road, states, refused, edit };
+  return { synced, road, states, refused, edit, store, unsent, anew };
 };
 const taken = (): ((batch: Batch, revision: number) => Answer) => {
   let revision = 1;
@@ -82,11 +100,12 @@ const taken = (): ((batch: Batch, revision: number) => Answer) => {
 
 test('what waits goes in order, one at a time, and nothing stays behind', async () => {
   answer = taken();
-  const { road, synced, states, edit } = start();
+  const { road, synced, states, edit, unsent } = start();
   for (const [i, id] of ['A', 'B', 'A'].entries()) edit(`change-${i}-00`, id, 60 + i);
+  expect(await unsent()).toEqual(['change-0-00', 'change-1-00', 'change-2-00']);
   await Promise.all([road.send(), road.send()]);
   expect([sent, synced.pending.length, synced.revision]).toEqual([['change-0-00', 'change-1-00', 'change-2-00'], 0, 4]);
-  expect([states[states.length - 1], road.unsent()]).toEqual(['saved 0', []]);
+  expect([states[states.length - 1], await unsent()]).toEqual(['saved 0', []]);
 });
 
 test('while the server is away it waits longer and longer, then sends the same batch again', async () => {
@@ -127,17 +146,43 @@ test('a window that is behind takes what it missed and sends on; what is refused
 
 test('a project that was deleted stops the sending, and what waited is kept', async () => {
   answer = () => ({ status: 404, body: { problems: [] } });
-  const { road, edit } = start();
-  const batch = edit('change-0-00', 'A', 60);
+  const { road, edit, unsent } = start();
+  edit('change-0-00', 'A', 60);
   await road.send();
-  expect([road.state, road.unsent()]).toEqual([{ state: 'gone', pending: 1 }, [batch]]);
+  expect([road.state, await unsent()]).toEqual([{ state: 'gone', pending: 1 }, ['change-0-00']]);
 });
 
-test.each(['{half', '7', '{"a":1}', '[null,{"changeId":"short"}]'])('what the browser kept and cannot be read is left out: %s', (text) => {
-  const { road } = start();
+test('so much was missed that the project is opened anew; what waits is sent on top of it', async () => {
+  answer = (_, revision) => (revision < 9 ? { status: 409, body: { revision: 9, missed: null } } : { status: 200, body: { revision: 10 } });
+  const { road, edit, anew, synced } = start();
+  edit('change-0-00', 'A', 60);
+  await road.send();
+  expect([anew, synced.revision, synced.pending.length]).toEqual([[1], 10, 0]);
+});
+
+test('a database that cannot be written to is told in words, and the batch waits', async () => {
+  let full = true;
+  answer = () =>
+    full ? { status: 503, body: { problems: [{ code: 'DATABASE_FULL', message: 'The disk is full.', severity: 'error', where: {} }] } } : { status: 200, body: { revision: 2 } };
+  const { road, edit } = start();
+  edit('change-0-00', 'A', 60);
+  const sending = road.send();
+  await jest.advanceTimersByTimeAsync(300);
+  expect(road.state).toEqual({ state: 'blocked', pending: 1, reason: 'The disk is full.' });
+  full = false;
+  await jest.advanceTimersByTimeAsync(5000);
+  await sending;
+  expect(road.state).toEqual({ state: 'saved', pending: 0 });
+});
+
+test('what stands against something stays in the store, marked, until a person has decided', async () => {
+  answer = taken();
+  const { road, edit, store, unsent, synced } = start();
+  const batch = edit('change-0-00', 'A', 60);
+  synced.refused(batch.changeId);
+  road.hold(batch.changeId);
   road.keep();
-  const client = kept.get('yellowhammer.client');
-  if (!client) throw new Error('the window has no name, so nothing would be found under it');
-  kept.set(`yellowhammer.unsent.p.${client}`, text);
-  expect(road.unsent()).toEqual([]);
+  expect([await unsent(), (await store.all('p'))[0].clash]).toEqual([['change-0-00'], true]);
+  road.release(batch.changeId);
+  expect(await unsent()).toEqual([]);
 });

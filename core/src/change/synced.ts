@@ -3,8 +3,9 @@
  * Plain TypeScript; the worker, the server's tests and the interface use the same one.
  */
 import type { Document } from '../model/document.ts';
-import type { Row, TableName } from '../model/schema.ts';
-import { applyChanges, type Batch, type Change, clashes, invertChanges, type LogEntry } from './change.ts';
+import { type Row, type TableName, tableNames } from '../model/schema.ts';
+import { outlineObjection } from '../outline/rules.ts';
+import { applyChanges, type Batch, type Change, clashes, diffDocuments, invertChanges, type LogEntry } from './change.ts';
 
 /** A row that two windows changed: what the other one wrote, and what was not taken over. */
 export interface Clash {
@@ -74,13 +75,53 @@ export class SyncedProject {
     for (const b of [...later].reverse()) this.apply(invertChanges(b.changes));
     lost.push(later[0]);
     for (const b of later.slice(1)) {
-      if (clashes(this.doc, b.changes).length > 0) lost.push(b);
+      if (this.against(b.changes).length > 0) lost.push(b);
       else {
         this.pending.push(b);
         this.apply(b.changes);
       }
     }
     return lost;
+  }
+
+  /** Changes that cannot be put on what stands there now: their row is another, or a branch would come to lie in itself. */
+  against(changes: readonly Change[]): Change[] {
+    const bad = clashes(this.doc, changes);
+    if (bad.length > 0) return bad;
+    const loop = outlineObjection(
+      changes,
+      (id) => this.doc.wbs.get(id),
+      (id) => [...this.doc.wbs.values()].flatMap((w) => (w.parentId === id ? [w.id] : [])),
+    );
+    return loop ? changes.filter((c) => c.table === 'wbs' && c.id === loop.where.id) : [];
+  }
+
+  /** Batches of this browser that a closed window left: put on top like edits of this one; what cannot be is given back as a clash. */
+  adopt(batches: readonly Batch[]): Clash[] {
+    return batches.flatMap((b) => this.again(b, () => 'another window'));
+  }
+
+  private again(b: Batch, who: (c: Change) => string): Clash[] {
+    const bad = this.against(b.changes);
+    if (bad.length === 0) {
+      this.pending.push(b);
+      this.apply(b.changes);
+      return [];
+    }
+    return [{ batch: b, rows: bad.map((c) => ({ table: c.table, id: c.id, theirs: this.doc[c.table].get(c.id) ?? null, mine: c.after })), who: who(bad[0]) }];
+  }
+
+  /**
+   * The project as it was opened anew, where too much was missed to be told one by one. `taken`: batches that the server
+   * has had meanwhile.
+   */
+  renew(fresh: Document, revision: number, taken: ReadonlySet<string>): Clash[] {
+    const unsent = this.pending;
+    for (const b of [...unsent].reverse()) this.apply(invertChanges(b.changes));
+    this.pending = [];
+    this.apply(diffDocuments(this.doc, fresh, tableNames));
+    this.revision = revision;
+    return unsent.filter((b) => !taken.has(b.changeId)).flatMap((b) => this.again(b, () => 'another window'));
   }
 
   /** Changes of others, in order. Own unsent batches are put on top again where no row clashes. */
@@ -102,22 +143,7 @@ export class SyncedProject {
       if (!mine.has(e.changeId)) for (const c of e.changes) lastBy.set(`${c.table}/${c.id}`, e.who);
     }
     const taken = new Set(fresh.map((e) => e.changeId));
-    const out: Clash[] = [];
-    for (const b of unsent) {
-      if (taken.has(b.changeId)) continue;
-      const bad = clashes(this.doc, b.changes);
-      if (bad.length === 0) {
-        this.pending.push(b);
-        this.apply(b.changes);
-        continue;
-      }
-      out.push({
-        batch: b,
-        rows: bad.map((c) => ({ table: c.table, id: c.id, theirs: this.doc[c.table].get(c.id) ?? null, mine: c.after })),
-        who: lastBy.get(`${bad[0].table}/${bad[0].id}`) ?? 'another window',
-      });
-    }
-    return out;
+    return unsent.filter((b) => !taken.has(b.changeId)).flatMap((b) => this.again(b, (c) => lastBy.get(`${c.table}/${c.id}`) ?? 'another window'));
   }
 
   /** The changes of a refused batch as they would be over what stands there now. */

@@ -3,8 +3,13 @@ import { Draft } from '../change/change.ts';
 import { type Document, labelOf, projectOf } from '../model/document.ts';
 import { type Activity, type ActivityType, type Constraint, type ConstraintKind, constraintKinds, MAX_DURATION } from '../model/schema.ts';
 import { wbsCodeOf } from '../outline/outline.ts';
+import { isMilestone, percentOf, remainingAt } from '../progress/percent.ts';
+import { dateText, holderOf, withHolder, withLower } from '../plan/wishes.ts';
+import { calendarFor } from '../schedule/bars.ts';
 import { calendarsOf } from '../schedule/calendars.ts';
 import { constraintNames, settle } from '../schedule/constraints.ts';
+import { State } from '../schedule/network.ts';
+import { placeOf, type ScheduleView } from '../schedule/view.ts';
 import { type DayLengths, formatDuration, parseDuration } from '../time/duration.ts';
 import { formatInstant, parseDay, parseInstant } from '../time/instant.ts';
 import { parseTypedDate, showDay, showInstant } from '../time/typed-date.ts';
@@ -27,6 +32,10 @@ export const editableColumns = [
   'actualStart',
   'actualFinish',
   'remaining',
+  'suspend',
+  'resume',
+  'start',
+  'finish',
   'notes',
 ] as const;
 export type EditableColumn = (typeof editableColumns)[number];
@@ -45,18 +54,6 @@ export const typeNames: Record<ActivityType, string> = {
   levelOfEffort: 'Level of effort',
   margin: 'Margin',
 };
-
-/** Percent complete by time: 1 - remaining / duration. */
-export function percentOf(a: Pick<Activity, 'actualStart' | 'actualFinish' | 'remaining' | 'duration' | 'type'>): number {
-  const milestone = a.type === 'startMilestone' || a.type === 'finishMilestone';
-  if (a.actualFinish !== null || (milestone && a.actualStart !== null)) return 100;
-  if (a.actualStart === null || a.remaining === null) return 0;
-  if (a.duration === 0) return a.remaining === 0 ? 100 : 0;
-  return Math.max(0, Math.round((1 - a.remaining / a.duration) * 1000) / 10);
-}
-
-/** Remaining working minutes at a percentage, rounded half up. */
-export const remainingAt = (duration: number, percent: number): number => Math.floor(duration * (1 - percent / 100) + 0.5);
 
 const nearDay = (doc: Document): number => {
   const p = projectOf(doc);
@@ -118,18 +115,24 @@ function checkConstraints(constraints: readonly Constraint[]): { error: string }
 }
 
 /** Sets one column of one activity from typed text. Empty text clears what can be empty. */
-export function setCell(doc: Document, id: string, column: EditableColumn, text: string, newId: NewId, byCode?: ByCode): Outcome {
+export function setCell(doc: Document, id: string, column: EditableColumn, text: string, newId: NewId, byCode?: ByCode, view?: ScheduleView | null): Outcome {
   const a = doc.activities.get(id);
   if (!a) return refused('UNKNOWN_ACTIVITY', 'That activity is not in the plan any more.');
   if (column === 'predecessors' || column === 'successors') return setTypedLinks(doc, id, column, text, (x) => dayLengths(doc, x), newId, byCode);
-  const read = readCell(doc, a, column, text.trim(), byCode);
+  const read = column === 'start' || column === 'finish' ? readDate(doc, a, column, text.trim(), view) : readCell(doc, a, column, text.trim(), byCode);
+  if ('ask' in read)
+    return {
+      ...refused('ASK', `${labelOf(a)}: ${read.ask}`, { table: 'activities', id, label: labelOf(a), field: column }),
+      choices: read.choices.map((c) => ({ label: c.label, outcome: setActivities(doc, [id], c.fields) })),
+    };
   if ('error' in read) return refused('WRONG_VALUE', `${labelOf(a)}: ${read.error}`, { table: 'activities', id, label: labelOf(a), field: column });
   return setActivities(doc, [id], read.fields);
 }
 
-type Read = { fields: Partial<Activity> } | { error: string };
+/** What typed text comes to: fields, a refusal, or a question with its answers. */
+type Read = { fields: Partial<Activity> } | { error: string } | { ask: string; choices: { label: string; fields: Partial<Activity> }[] };
 
-function readCell(doc: Document, a: Activity, column: Exclude<EditableColumn, 'predecessors' | 'successors'>, text: string, byCode?: ByCode): Read {
+function readCell(doc: Document, a: Activity, column: PlainColumn, text: string, byCode?: ByCode): Read {
   switch (column) {
     case 'name':
       return text.length > 500 ? { error: 'the name is longer than 500 characters.' } : { fields: { name: text } };
@@ -164,8 +167,8 @@ function readCell(doc: Document, a: Activity, column: Exclude<EditableColumn, 'p
         if (a.actualStart === null) return { error: 'it has not started. Enter an actual start first.' };
         return { fields: { remaining: minutes } };
       }
-      const milestone = a.type === 'startMilestone' || a.type === 'finishMilestone';
-      if (milestone && minutes > 0) return { error: 'a milestone has no duration. Make it a task first.' };
+      if (isMilestone(a) && minutes > 0) return { error: 'a milestone has no duration. Make it a task first.' };
+      if (a.type === 'levelOfEffort') return { error: 'the length of a level of effort follows from the work that it spans. Change its links, or make it a task.' };
       // What has been done stays done: a new duration changes what remains.
       const left = a.actualStart !== null && a.actualFinish === null && a.remaining !== null ? { remaining: Math.max(0, a.remaining + minutes - a.duration) } : {};
       return { fields: { duration: minutes, ...left } };
@@ -193,13 +196,58 @@ function readCell(doc: Document, a: Activity, column: Exclude<EditableColumn, 'p
       if (!Number.isFinite(n) || n < 0 || n > 100) return { error: `${text} is no percentage from 0 to 100.` };
       return readPercent(doc, a, n);
     }
+    case 'suspend':
+    case 'resume': {
+      if (text === '') return { fields: column === 'suspend' ? { suspend: null, resume: null } : { resume: null } };
+      if (a.type !== 'task') return { error: 'only a task can be suspended.' };
+      if (a.actualStart === null || a.actualFinish !== null) return { error: 'only work that has started and not finished can be suspended. Enter its actual start first.' };
+      const t = typedInstant(doc, a, text, column === 'suspend' ? 'finish' : 'start');
+      return t === undefined ? { error: unreadable(text) } : { fields: { [column]: t } };
+    }
     case 'actualStart':
     case 'actualFinish': {
       if (text === '') return { fields: column === 'actualStart' ? { actualStart: null, actualFinish: null, remaining: null } : { actualFinish: null } };
       const t = typedInstant(doc, a, text, column === 'actualStart' ? 'start' : 'finish');
-      return t === undefined ? { error: `the date ${text} cannot be read. Type it as 12 mar 2027.` } : { fields: { [column]: t } };
+      return t === undefined ? { error: unreadable(text) } : { fields: { [column]: t } };
     }
   }
+}
+
+const unreadable = (text: string): string => `the date ${text} cannot be read. Type it as 12 mar 2027.`;
+/** Columns whose text is read from the row alone. */
+type PlainColumn = Exclude<EditableColumn, 'predecessors' | 'successors' | 'start' | 'finish'>;
+
+/**
+ * A date typed into Start or Finish: on unstarted work a start becomes *start not before* (or moves the date that is
+ * held), a finish the duration that ends there; on started work a finish becomes what remains.
+ */
+function readDate(doc: Document, a: Activity, column: 'start' | 'finish', text: string, view: ScheduleView | null | undefined): Read {
+  if (a.type === 'levelOfEffort' || a.type === 'margin') return { error: `the dates of a ${typeNames[a.type].toLowerCase()} follow from the work around it.` };
+  const i = view ? placeOf(view, a.id) : undefined;
+  const c = calendarFor(doc, a);
+  if (!view || i === undefined || !c) return { error: 'its dates are not computed yet. Wait a moment, then type it again.' };
+  const started = view.state[i] === State.started;
+  if (view.state[i] === State.finished) return { error: `it is finished. Change the column Actual ${column}.` };
+  if (column === 'start' && started) return { error: 'it has started. Change the column Actual start.' };
+  const held = started ? undefined : holderOf(a);
+  if (text === '') {
+    if (held) return { error: `its date is held by the constraint ${constraintNames[held.kind]}. Empty the column Constraint to let it go.` };
+    return isMilestone(a) || column === 'start'
+      ? { fields: { constraints: withLower(a, null) } }
+      : { error: 'type the date on which it should end; to change how long it takes, use the column Duration.' };
+  }
+  const t = typedInstant(doc, a, text, column);
+  if (t === undefined) return { error: unreadable(text) };
+  const at = parseInstant(t) as number;
+  if (!started && (column === 'start' || isMilestone(a))) {
+    const date = dateText(c, at, column);
+    if (held) return { fields: { constraints: withHolder(a, held, date) } };
+    return { fields: { constraints: withLower(a, { kind: column === 'start' ? 'startNotBefore' : 'finishNotBefore', date }) } };
+  }
+  const from = started ? view.aheadFrom[i] : view.start[i];
+  if (at < from) return { error: `that lies before ${started ? 'what remains begins' : 'its start'}, ${showInstant(from, 'start', true)}. Type a later date.` };
+  const minutes = c.position(at) - c.position(from);
+  return { fields: started ? { remaining: minutes } : { duration: minutes } };
 }
 
 /** A WBS node by its outline number or its name; undefined where there is none. */
@@ -211,7 +259,12 @@ function findNode(doc: Document, text: string): string | undefined {
 function readPercent(doc: Document, a: Activity, n: number): Read {
   if (a.type === 'levelOfEffort' || a.type === 'margin') return { error: `a ${typeNames[a.type].toLowerCase()} takes no progress; it follows the work around it.` };
   const dataDate = projectOf(doc).dataDate;
-  if (n === 0) return { fields: { actualStart: null, actualFinish: null, remaining: null, suspend: null, resume: null } };
+  if (n === 0 && a.actualStart === null && a.actualFinish === null) return { fields: {} };
+  if (n === 0) {
+    const back = { label: 'Not started: take the actual dates back', fields: { actualStart: null, actualFinish: null, remaining: null, suspend: null, resume: null } };
+    const all = { label: 'Started, and all of it remains', fields: { actualFinish: null, remaining: a.duration } };
+    return { ask: `it has an actual start of ${showTypedDate(a.actualStart ?? a.actualFinish ?? '')}. Has it started or not?`, choices: a.type === 'task' ? [all, back] : [back] };
+  }
   if (dataDate === null) return { error: 'the project has no data date yet. Set the data date first (Update, or project settings).' };
   if (n < 100 && a.type !== 'task') return { error: 'a milestone is either reached (100) or not (0).' };
   if (a.actualStart === null && n < 100) return { error: 'it has not started. Enter its actual start first, in Update or in the column Actual start.' };
@@ -222,7 +275,7 @@ function readPercent(doc: Document, a: Activity, n: number): Read {
 /** What else changes with the type: milestones have no duration; margins and levels of effort no constraints or progress. */
 function typeFields(a: Activity, type: ActivityType): Partial<Activity> {
   if (type === 'task') return { type, duration: a.duration || 480 };
-  if (type === 'startMilestone' || type === 'finishMilestone') return { type, duration: 0, remaining: null };
+  if (isMilestone({ type })) return { type, duration: 0, remaining: null };
   return { type, duration: a.duration || 480, constraints: [], actualStart: null, actualFinish: null, remaining: null, suspend: null, resume: null, levellingDelay: null };
 }
 
@@ -257,7 +310,12 @@ const fieldNames: Record<string, string> = {
   actualFinish: 'actual finish',
   levellingDelay: 'levelling delay',
   remaining: 'remaining duration',
+  suspend: 'suspended from',
+  resume: 'resume date',
 };
+
+/** 24:00 and 00:00 of the next day are one instant, so texts are not compared. */
+const instantAt = (text: string): number => parseInstant(text) ?? NaN;
 
 /** Why progress fields cannot stand as they are; undefined where they can (rules, section 4). */
 export function progressError(a: Activity, dataDate: string | null): string | undefined {
@@ -268,18 +326,18 @@ export function progressError(a: Activity, dataDate: string | null): string | un
     const t = a[field];
     if (t === null) continue;
     if (dataDate === null) return 'the project has no data date yet. Set the data date before entering actual dates.';
-    if (t > dataDate)
+    if (instantAt(t) > instantAt(dataDate))
       return `the ${word} ${showTypedDate(t)} lies after the data date ${showTypedDate(dataDate)}. Enter a date up to the data date, or move the data date in Update.`;
   }
   if (a.type === 'task') {
     if (a.actualFinish !== null && a.actualStart === null) return 'an actual finish needs an actual start. Enter the actual start first.';
-    if (a.actualFinish !== null && a.actualStart !== null && a.actualFinish < a.actualStart) return 'the actual finish lies before the actual start.';
+    if (a.actualFinish !== null && a.actualStart !== null && instantAt(a.actualFinish) < instantAt(a.actualStart)) return 'the actual finish lies before the actual start.';
   }
   return undefined;
 }
 
 /** The text of a cell as it can be typed back. Links need the maps of links by activity. */
-export function cellText(doc: Document, a: Activity, column: Exclude<EditableColumn, 'predecessors' | 'successors'>): string {
+export function cellText(doc: Document, a: Activity, column: PlainColumn): string {
   switch (column) {
     case 'name':
     case 'code':
@@ -288,7 +346,7 @@ export function cellText(doc: Document, a: Activity, column: Exclude<EditableCol
     case 'type':
       return typeNames[a.type];
     case 'duration':
-      return a.type === 'startMilestone' || a.type === 'finishMilestone' ? '' : formatDuration(a.duration, dayLengths(doc, a));
+      return isMilestone(a) ? '' : formatDuration(a.duration, dayLengths(doc, a));
     case 'remaining':
       return a.actualStart === null || a.actualFinish !== null ? '' : formatDuration(a.remaining ?? a.duration, dayLengths(doc, a));
     case 'wbs':
@@ -305,6 +363,8 @@ export function cellText(doc: Document, a: Activity, column: Exclude<EditableCol
       return a.cost === 0 ? '' : String(a.cost);
     case 'actualStart':
     case 'actualFinish':
+    case 'suspend':
+    case 'resume':
       return a[column] === null ? '' : showTypedDate(a[column]);
   }
 }

@@ -3,6 +3,7 @@ import { Draft } from '../change/change.ts';
 import { type Document, labelOf, rankBetween } from '../model/document.ts';
 import { type Activity, activityDefaults, type ActivityType, MAX_NAME, type WbsNode } from '../model/schema.ts';
 import { childrenOf } from '../outline/outline.ts';
+import { numbersOf } from './numbers.ts';
 import { count, done, type NewId, type Outcome, refused } from './result.ts';
 
 /** A row of the outline by table and id. */
@@ -11,7 +12,7 @@ export interface RowRef {
   id: string;
 }
 
-interface Sibling {
+export interface Sibling {
   id: string;
   rank: number;
   kind: 'wbs' | 'activity';
@@ -19,11 +20,11 @@ interface Sibling {
 
 const tableOf = (kind: RowRef['kind']): 'wbs' | 'activities' => (kind === 'wbs' ? 'wbs' : 'activities');
 
-function siblings(doc: Document, parent: string | null): Sibling[] {
+export function siblings(doc: Document, parent: string | null): Sibling[] {
   return (childrenOf(doc).get(parent ?? '') ?? []).map((c) => ({ id: c.id, rank: c.rank, kind: c.node ? 'wbs' : 'activity' }));
 }
 
-function parentOf(doc: Document, ref: RowRef): string | null {
+export function parentOf(doc: Document, ref: RowRef): string | null {
   return (ref.kind === 'wbs' ? doc.wbs.get(ref.id)?.parentId : doc.activities.get(ref.id)?.wbsId) ?? null;
 }
 
@@ -39,20 +40,18 @@ function rankAfter(draft: Draft, list: Sibling[], after: string | null): number 
   return at * 2 + 1;
 }
 
-/** The next free activity number: ten more than the greatest, or between two neighbours where one is free. */
-export function nextCode(doc: Document, after?: Activity): string {
-  const used = new Set([...doc.activities.values()].map((a) => a.code));
-  if (after && /^\d+$/.test(after.code)) {
-    const start = Number(after.code);
-    for (const step of [10, 5, 2, 1]) {
-      const next = start + step;
-      const between = ![...used].some((c) => /^\d+$/.test(c) && Number(c) > start && Number(c) <= next);
-      if (between) return String(next);
-    }
-  }
-  let max = 0;
-  for (const c of used) if (/^\d+$/.test(c)) max = Math.max(max, Number(c));
-  return String((Math.floor(max / 10) + 1) * 10);
+/** Ranks for rows that go one after the other behind a sibling (null: first). Where there is no room the siblings are numbered anew. */
+export function spacedRanks(draft: Draft, list: Sibling[], after: string | null, n: number): number[] {
+  const at = after === null ? -1 : list.findIndex((s) => s.id === after);
+  const [low, high] = [list[at]?.rank, list[at + 1]?.rank];
+  if (low === undefined && high === undefined) return Array.from({ length: n }, (_, i) => i);
+  if (high === undefined) return Array.from({ length: n }, (_, i) => (low as number) + i + 1);
+  if (low === undefined) return Array.from({ length: n }, (_, i) => high - n + i);
+  const step = (high - low) / (n + 1);
+  const ranks = Array.from({ length: n }, (_, i) => low + (i + 1) * step);
+  if (ranks.every((r, i) => r > (i ? ranks[i - 1] : low) && r < high)) return ranks;
+  list.forEach((s, i) => draft.patch(tableOf(s.kind), s.id, { rank: i <= at ? i : i + n }));
+  return Array.from({ length: n }, (_, i) => at + 1 + i);
 }
 
 /** A place in the outline: below a row (inside it, first, if that is a WBS node), or at the end. */
@@ -66,7 +65,7 @@ function place(doc: Document, below: RowRef | null): { parent: string | null; af
 }
 
 /** The row, unless another window has deleted it. */
-const existing = (doc: Document, ref: RowRef | null): RowRef | null => (ref && doc[tableOf(ref.kind)].has(ref.id) ? ref : null);
+export const existing = (doc: Document, ref: RowRef | null): RowRef | null => (ref && doc[tableOf(ref.kind)].has(ref.id) ? ref : null);
 
 const tooLong = (name: string): Outcome | undefined =>
   name.length > MAX_NAME ? refused('WRONG_VALUE', `The name is longer than ${MAX_NAME} characters. Shorten it; the notes take more.`, { field: 'name' }) : undefined;
@@ -93,7 +92,7 @@ export function addActivity(doc: Document, at: RowRef | null, args: NewActivity,
   const neighbour = below?.kind === 'activity' ? doc.activities.get(below.id) : undefined;
   const milestone = args.type === 'startMilestone' || args.type === 'finishMilestone';
   const row: Activity = {
-    ...plainActivity(id, args.code ?? nextCode(doc, neighbour), rankAfter(draft, siblings(doc, parent), after)),
+    ...plainActivity(id, args.code ?? numbersOf(doc).next(), rankAfter(draft, siblings(doc, parent), after)),
     name: args.name ?? '',
     wbsId: parent,
     type: args.type ?? 'task',
@@ -162,7 +161,7 @@ export function deleteRows(doc: Document, refs: readonly RowRef[]): Outcome {
 }
 
 /** Only rows that (still) exist, each once, and whose ancestors are not moved as well. */
-function topmost(doc: Document, refs: readonly RowRef[]): RowRef[] {
+export function topmost(doc: Document, refs: readonly RowRef[]): RowRef[] {
   const chosen = new Set(refs.filter((r) => r.kind === 'wbs').map((r) => r.id));
   const seen = new Set<string>();
   return refs.filter((r) => {
@@ -175,7 +174,7 @@ function topmost(doc: Document, refs: readonly RowRef[]): RowRef[] {
 
 const nothing = refused('NOTHING_SELECTED', 'Select rows to move first.');
 
-function moveTo(draft: Draft, ref: RowRef, parent: string | null, rank: number): void {
+export function moveTo(draft: Draft, ref: RowRef, parent: string | null, rank: number): void {
   if (ref.kind === 'wbs') draft.patch('wbs', ref.id, { parentId: parent, rank });
   else draft.patch('activities', ref.id, { wbsId: parent, rank });
 }

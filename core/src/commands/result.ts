@@ -2,11 +2,13 @@
 import { type Change, MOST_LABEL } from '../change/change.ts';
 import { type Problem, problem } from '../model/problem.ts';
 
-export type Outcome = { ok: true; label: string; changes: Change[]; /** Rows made, in order. */ made?: string[] } | { ok: false; problems: Problem[] };
+export type Outcome =
+  | { ok: true; label: string; changes: Change[]; /** Rows made, in order. */ made?: string[] }
+  | { ok: false; problems: Problem[]; /** Where it was a question: what a person may answer. */ choices?: { label: string; outcome: Outcome }[] };
 
 /** Long names are cut in the label, which the log takes only so long. */
 export const done = (label: string, changes: Change[], made?: string[]): Outcome => ({ ok: true, label: label.slice(0, MOST_LABEL), changes, ...(made ? { made } : {}) });
-export const refused = (code: string, message: string, where: Problem['where'] = {}): Outcome => ({ ok: false, problems: [problem(code, message, where)] });
+export const refused = (code: string, message: string, where: Problem['where'] = {}): Outcome & { ok: false } => ({ ok: false, problems: [problem(code, message, where)] });
 
 /** Ids for new rows. Given from outside, so that commands stay pure. */
 export type NewId = () => string;

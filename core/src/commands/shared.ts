@@ -17,7 +17,7 @@ export type SharedCalendars = ReadonlyMap<string, Calendar>;
 const contentOf = (c: CalendarDefinition): unknown => [c.week, c.exceptions, c.hoursPerDay, c.daysPerWeek];
 
 /** True where two calendars, each with what it is based on, say the same of every day. Names do not count. */
-function sameContent(a: CalendarDefinition | undefined, b: CalendarDefinition | undefined): boolean {
+export function sameContent(a: CalendarDefinition | undefined, b: CalendarDefinition | undefined): boolean {
   return a === b || (a !== undefined && b !== undefined && sameValue(contentOf(a), contentOf(b)));
 }
 

@@ -1,5 +1,5 @@
 /** Comparing two states of a project: what differs for each activity and WBS node. One way for anything against anything. */
-import { percentOf } from '../commands/cells.ts';
+import { percentOf } from '../progress/percent.ts';
 import type { Document } from '../model/document.ts';
 import { outlineRows } from '../outline/outline.ts';
 import { projectCalendar, rollUp } from '../rollup/rollup.ts';

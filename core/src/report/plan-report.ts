@@ -1,5 +1,6 @@
 /** The plan on paper: sheet columns and timeline, title, logo, legend, data date, page x of y. */
-import { dayLengths, percentOf } from '../commands/cells.ts';
+import { dayLengths } from '../commands/cells.ts';
+import { percentOf } from '../progress/percent.ts';
 import { type Document, projectOf } from '../model/document.ts';
 import { type OutlineRow, outlineRows } from '../outline/outline.ts';
 import type { Activity } from '../model/schema.ts';

@@ -1,5 +1,5 @@
 /** The progress line: how far ahead or behind each activity is at the data date, against a baseline (rules, section 4). */
-import { percentOf } from '../commands/cells.ts';
+import { percentOf } from '../progress/percent.ts';
 import type { Activity } from '../model/schema.ts';
 import type { CompiledCalendar } from '../time/calendar.ts';
 import type { Instant } from '../time/instant.ts';

@@ -1,5 +1,5 @@
 /** Roll-ups of activities to WBS nodes: dates, working duration, percent complete, cost. */
-import { percentOf } from '../commands/cells.ts';
+import { percentOf } from '../progress/percent.ts';
 import { type Document, projectOf } from '../model/document.ts';
 import type { Activity } from '../model/schema.ts';
 import type { Computed } from '../schedule/compute.ts';

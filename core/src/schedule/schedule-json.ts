@@ -4,7 +4,7 @@ import type { Problem } from '../model/problem.ts';
 import { formatInstant, type Instant } from '../time/instant.ts';
 import { wbsCodes } from '../outline/outline.ts';
 import type { Computed } from './compute.ts';
-import { percentOf } from '../commands/cells.ts';
+import { percentOf } from '../progress/percent.ts';
 import { plannedPercent, progressPoint } from '../rollup/progress-line.ts';
 import { schedule } from './schedule.ts';
 import { explain } from './explain.ts';

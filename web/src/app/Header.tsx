@@ -86,16 +86,18 @@ export function Header() {
 function SyncMark() {
   const session = useSession();
   useTopic('sync');
-  const { state, pending } = session.sync;
+  const { state, pending, reason } = session.sync;
   const text = {
     saved: 'Saved',
     saving: `Saving ${pending}`,
     offline: `Server away · ${pending} ${pending === 1 ? 'change waits' : 'changes wait'}`,
+    blocked: `Not saved · ${pending} ${pending === 1 ? 'change waits' : 'changes wait'}`,
     gone: 'This project was deleted',
   }[state];
   return (
-    <span className={`sync sync-${state}`} role="status" title={state === 'offline' ? 'What you enter is kept here and sent when the server is back.' : undefined}>
+    <span className={`sync sync-${state}`} role="status" title={state === 'offline' ? 'What you enter is kept in this browser and sent when the server is back.' : reason}>
       {state === 'saved' ? '' : text}
+      {state === 'blocked' && <span className="sync-reason">{reason}</span>}
     </span>
   );
 }

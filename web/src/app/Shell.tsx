@@ -5,6 +5,7 @@ import { useEffect, useState } from 'react';
 import { Link, NavLink, Outlet, useLocation } from 'react-router';
 import type { Problem } from '@yellowhammer/core/model/problem';
 import { SessionContext } from '../project/hooks';
+import { deliver } from '../project/courier';
 import { ProjectSession } from '../project/session';
 import { ClashDialog } from './ClashDialog';
 import { Header } from './Header';
@@ -62,6 +63,21 @@ export function Shell() {
     if (id) sessionStorage.setItem('yellowhammer.last', id);
   }, [id]);
   const opening = useOpenProject(id);
+  const session = opening?.session;
+  useEffect(() => {
+    const ask = (e: BeforeUnloadEvent): void => {
+      if (session && session.sync.pending > 0) e.preventDefault();
+    };
+    window.addEventListener('beforeunload', ask);
+    return () => window.removeEventListener('beforeunload', ask);
+  }, [session]);
+  useEffect(() => {
+    // What closed windows left for other projects.
+    const send = (): void => void deliver(id).catch(() => undefined);
+    send();
+    const timer = setInterval(send, 5000);
+    return () => clearInterval(timer);
+  }, [id]);
   return (
     <div className="shell">
       <nav className="rail" aria-label="Workspaces">

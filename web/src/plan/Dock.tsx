@@ -255,7 +255,7 @@ function Computing() {
     return () => clearInterval(timer);
   }, []);
   const ago = Math.max(0, Math.round((Date.now() - session.computedAt) / 100) / 10);
-  const saved = { saved: 'saved', saving: 'saving', offline: 'server away', gone: 'deleted' }[session.sync.state];
+  const saved = { saved: 'saved', saving: 'saving', offline: 'server away', blocked: 'not saved', gone: 'deleted' }[session.sync.state];
   const text = session.stale
     ? session.paused
       ? 'Recomputing paused: dates are not up to date'

@@ -1,7 +1,8 @@
 import { placeOf } from '@yellowhammer/core/schedule/view';
 import { Select } from '@mantine/core';
 import { type ReactNode, useState } from 'react';
-import { cellText, dayLengths, type EditableColumn, percentOf, setActivities, setCell, typeNames } from '@yellowhammer/core/commands/cells';
+import { cellText, dayLengths, type EditableColumn, setActivities, setCell, typeNames } from '@yellowhammer/core/commands/cells';
+import { percentOf } from '@yellowhammer/core/progress/percent';
 import { labelOf, ordered } from '@yellowhammer/core/model/document';
 import { type Activity, type ActivityType, activityTypes } from '@yellowhammer/core/model/schema';
 import { NONE } from '@yellowhammer/core/schedule/network';
@@ -181,7 +182,7 @@ function Details({ activities }: { activities: Activity[] }) {
   const { doc } = useDoc();
   const ids = activities.map((a) => a.id);
   const preview = usePreview();
-  const field = (column: Exclude<EditableColumn, 'predecessors' | 'successors'>, label: string, placeholder = ''): ReactNode => (
+  const field = (column: Exclude<EditableColumn, 'predecessors' | 'successors' | 'start' | 'finish'>, label: string, placeholder = ''): ReactNode => (
     <CommitField
       key={`${ids.join()} ${column}`}
       label={label}
@@ -245,6 +246,8 @@ function Details({ activities }: { activities: Activity[] }) {
       {field('actualStart', 'Actual start')}
       {field('actualFinish', 'Actual finish')}
       {field('remaining', 'Remaining')}
+      {field('suspend', 'Suspended from')}
+      {field('resume', 'Resumes')}
       {field('cost', 'Cost')}
     </div>
   );

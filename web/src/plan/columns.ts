@@ -75,6 +75,11 @@ export function editText(row: PlanRow, key: EditableColumn, c: CellContext): str
       })
       .join(', ');
   }
+  if (key === 'start' || key === 'finish') {
+    const i = c.view ? placeOf(c.view, row.id) : undefined;
+    if (!c.view || i === undefined) return '';
+    return key === 'start' ? startText(c.view.start[i], c.clock) : finishText(c.view.finish[i], c.clock);
+  }
   return cellText(c.doc, c.doc.activities.get(row.id) ?? row.activity, key);
 }
 

@@ -13,16 +13,19 @@ const remembered = (storage: Storage, key: string, make: () => string): string =
 
 /** This window, also after a reload: undo and redo belong to it. */
 export const clientId = (): string => remembered(sessionStorage, 'yellowhammer.client', () => crypto.randomUUID());
+/** Another id for this window: that of a duplicated one belongs to its origin. */
+export const newClientId = (): void => sessionStorage.setItem('yellowhammer.client', crypto.randomUUID());
 export const personName = (): string => localStorage.getItem('yellowhammer.who') ?? 'Planner';
 export const setPersonName = (name: string): void => localStorage.setItem('yellowhammer.who', name.trim() || 'Planner');
 
-/** Status 0: the server could not be reached. */
-export async function call<T>(method: string, path: string, body?: unknown, raw = false): Promise<Reply<T>> {
+/** Status 0: the server could not be reached. A text is sent as it is, anything else as JSON; `client` is whose act it is. */
+export async function call<T>(method: string, path: string, body?: unknown, client = clientId()): Promise<Reply<T>> {
   try {
     const response = await fetch(`/api${path}`, {
       method,
-      headers: { 'x-client': clientId(), 'x-who': encodeURIComponent(personName()), ...(body === undefined ? {} : { 'content-type': raw ? 'text/plain' : 'application/json' }) },
-      ...(body === undefined ? {} : { body: raw ? (body as string) : JSON.stringify(body) }),
+      // The type is told also where there is no body: the server takes nothing else that changes something.
+      headers: { 'x-client': client, 'x-who': encodeURIComponent(personName()), ...(method === 'GET' ? {} : { 'content-type': 'application/json' }) },
+      ...(body === undefined ? {} : { body: typeof body === 'string' ? body : JSON.stringify(body) }),
     });
     const text = await response.text();
     let value: unknown = text;

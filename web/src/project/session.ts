@@ -14,6 +14,8 @@ import { differencesOf, type Move } from '@yellowhammer/core/compare/views';
 import { type BaselineView, type ScheduleView } from '@yellowhammer/core/schedule/view';
 import { call, clientId } from './api';
 import { Road, type SyncState } from './road';
+import { alone, claimWindow, openWindows } from './tab';
+import { type UnsentStore, unsentStore } from './unsent';
 import type { DocumentRows, WorkerApi } from './worker';
 
 /** 'outline': rows came, went or moved; 'links': links did. The rest of the document has 'doc'. */
@@ -40,6 +42,15 @@ interface Opened {
   revision: number;
   document: DocumentRows;
   history: LogEntry[];
+}
+
+/** How often a window looks for what closed ones have left. */
+const WATCH_MS = 4000;
+
+function documentOf(rows: DocumentRows): Document {
+  const doc = emptyDocument();
+  for (const [table, list] of Object.entries(rows)) for (const row of list) (doc[table as TableName] as Map<string, Row>).set(row.id, Object.freeze(row));
+  return doc;
 }
 
 /** True where a change adds, removes or moves a row of the outline. */
@@ -75,41 +86,53 @@ export class ProjectSession {
   private lists: { ids: string[]; linkIds: string[] } = { ids: [], linkIds: [] };
   private lastLabel = '';
   private lastChangeId: string | null = null;
-  private entryCache = new Map<string, Batch>();
+  /** Acts of this window, as the server's log has them and since. */
+  private log: LogEntry[] = [];
+  private readonly givenUp = new Set<string>();
+  private readonly store: UnsentStore;
+  private watch: ReturnType<typeof setInterval> | undefined;
 
-  private constructor(id: string, opened: Opened) {
+  private constructor(id: string, opened: Opened, store: UnsentStore) {
     this.id = id;
-    const doc = emptyDocument();
-    for (const [table, rows] of Object.entries(opened.document)) for (const row of rows) (doc[table as TableName] as Map<string, Row>).set(row.id, Object.freeze(row));
-    this.synced = new SyncedProject(doc, opened.revision);
-    this.road = new Road(id, this.synced, {
-      changed: () => this.tell('sync'),
-      entries: (list) => this.receive(list),
-      refused: (batch, problems) => this.refused(batch, problems),
-    });
+    this.store = store;
+    this.synced = new SyncedProject(documentOf(opened.document), opened.revision);
+    this.road = new Road(
+      id,
+      this.synced,
+      {
+        changed: () => this.tell('sync'),
+        entries: (list) => this.receive(list),
+        refused: (batch, problems) => this.refused(batch, problems),
+        anew: () => this.anew(),
+      },
+      store,
+    );
     this.rawWorker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' });
     this.worker = wrap<WorkerApi>(this.rawWorker);
     void this.worker.open(opened.document);
-    const history = historyOf(opened.history, clientId());
-    this.undoStack = history.undo;
-    this.redoStack = history.redo;
+    this.log = opened.history;
+    this.readHistory();
     this.synced.subscribe((changes) => this.changed(changes));
   }
 
   /** Opens a project; problems where it is not there. */
-  static async open(id: string): Promise<ProjectSession | Problem[]> {
+  static async open(id: string, store: UnsentStore = unsentStore): Promise<ProjectSession | Problem[]> {
+    await claimWindow();
     const reply = await call<Opened>('GET', `/projects/${id}`);
     if (!reply.ok) return reply.problems;
-    const session = new ProjectSession(id, reply.value);
-    session.restoreUnsent();
+    const session = new ProjectSession(id, reply.value, store);
+    await session.takeUnsent().catch(() => undefined);
     session.road.listen();
     session.compute();
     void session.road.send();
+    // What another window leaves behind when it is closed is sent by this one.
+    session.watch = setInterval(() => void session.takeUnsent().catch(() => undefined), WATCH_MS);
     return session;
   }
 
   close(): void {
     this.closed = true;
+    clearInterval(this.watch);
     this.road.close();
     this.rawWorker.terminate();
   }
@@ -144,48 +167,63 @@ export class ProjectSession {
       return false;
     }
     if (outcome.changes.length === 0) return true;
-    const batch: Batch = { changeId: crypto.randomUUID(), label: outcome.label, kind: 'do', target: null, changes: outcome.changes };
-    this.undoStack.push(batch);
-    this.redoStack = [];
-    this.commit(batch);
+    this.commit({ changeId: crypto.randomUUID(), label: outcome.label, kind: 'do', target: null, changes: outcome.changes });
     return true;
   }
 
   private commit(batch: Batch): void {
     this.lastLabel = batch.label;
     this.lastChangeId = batch.changeId;
-    this.entryCache.set(batch.changeId, batch);
     this.synced.local(batch);
     this.road.keep();
-    this.tell('history');
+    this.remember([batch]);
     void this.road.send();
   }
 
+  /** Acts of this window, in their order: undo and redo follow from them. */
+  private remember(batches: readonly Batch[]): void {
+    for (const b of batches) this.log.push({ ...b, revision: 0, who: '', client: clientId(), at: '' });
+    this.readHistory();
+  }
+
+  /** Acts that did not come to stand, or cannot be taken back: they are in no list any more. */
+  private forget(changeIds: readonly string[], redoToo = false): void {
+    const gone = new Set(changeIds);
+    this.log = this.log.filter((e) => !gone.has(e.changeId));
+    if (redoToo) for (const b of this.redoStack) this.givenUp.add(b.changeId);
+    this.readHistory();
+  }
+
+  private readHistory(): void {
+    const { undo, redo } = historyOf(this.log, clientId());
+    this.undoStack = undo.filter((b) => !this.givenUp.has(b.changeId));
+    this.redoStack = redo.filter((b) => !this.givenUp.has(b.changeId));
+    this.tell('history');
+  }
+
   undo(): void {
-    this.travel(this.undoStack, this.redoStack, 'undo');
+    this.travel(this.undoStack, 'undo');
   }
 
   redo(): void {
-    this.travel(this.redoStack, this.undoStack, 'redo');
+    this.travel(this.redoStack, 'redo');
   }
 
-  private travel(from: Batch[], to: Batch[], kind: 'undo' | 'redo'): void {
+  private travel(from: readonly Batch[], kind: 'undo' | 'redo'): void {
     const target = from[from.length - 1];
     if (!target) return;
     const changes = kind === 'undo' ? invertChanges(target.changes) : target.changes;
-    const bad = clashes(this.doc, changes);
+    const bad = this.synced.against(changes);
     if (bad.length > 0) {
-      from.pop();
+      this.givenUp.add(target.changeId);
       this.onNotice({
         tone: 'problem',
         title: `"${target.label}" cannot be ${kind === 'undo' ? 'undone' : 'redone'}`,
         text: `${this.rowName(bad[0])} was changed by somebody else since. It was left as it is.`,
       });
-      this.tell('history');
+      this.readHistory();
       return;
     }
-    from.pop();
-    to.push(target);
     this.commit({ changeId: crypto.randomUUID(), label: `${kind === 'undo' ? 'Undo' : 'Redo'}: ${target.label}`.slice(0, MOST_LABEL), kind, target: target.changeId, changes });
   }
 
@@ -198,20 +236,77 @@ export class ProjectSession {
 
   // ---- what comes back from the server
 
-  private restoreUnsent(): void {
-    for (const batch of this.road.unsent()) {
-      if (this.undoStack.some((b) => b.changeId === batch.changeId) || clashes(this.doc, batch.changes).length > 0) continue;
-      this.undoStack.push(batch);
-      this.synced.local(batch);
-    }
+  /** True where the server has had a batch: its answer may not have arrived when the window was closed. */
+  private async arrived(changeId: string): Promise<boolean> {
+    const reply = await call('GET', `/projects/${this.id}/changes/${encodeURIComponent(changeId)}`);
+    return reply.ok;
+  }
+
+  /**
+   * Takes over what this browser has not sent for the project: of this window before a reload, and of windows that were
+   * closed. What can no longer be put on the plan is shown, never dropped.
+   */
+  private async takeUnsent(): Promise<void> {
+    await alone(`adopt.${this.id}`, async () => {
+      const alive = await openWindows();
+      const own = new Set([...this.synced.pending.map((b) => b.changeId), ...this.clashList.map((c) => c.batch.changeId)]);
+      const mine: Batch[] = [];
+      for (const w of await this.store.all(this.id)) {
+        if (own.has(w.batch.changeId) || (w.client !== clientId() && alive.has(w.client))) continue;
+        if (this.log.some((e) => e.changeId === w.batch.changeId) || (await this.arrived(w.batch.changeId))) {
+          await this.store.remove([w.batch.changeId]);
+          continue;
+        }
+        if (w.client !== clientId()) await this.store.adopt(w.batch.changeId, clientId());
+        mine.push(w.batch);
+      }
+      if (mine.length === 0 || this.closed) return;
+      this.road.known(mine.map((b) => b.changeId));
+      const clashing = this.synced.adopt(mine);
+      const lost = new Set(clashing.map((c) => c.batch.changeId));
+      this.remember(mine.filter((b) => !lost.has(b.changeId)));
+      this.clashed(clashing);
+    });
     this.road.keep();
+    void this.road.send();
+  }
+
+  /** Batches that stand against what others did: a person decides, however long that takes. */
+  private clashed(found: readonly Clash[]): void {
+    if (found.length === 0) return;
+    for (const c of found) this.road.hold(c.batch.changeId);
+    this.clashList = [...this.clashList, ...found];
+    this.forget(found.map((c) => c.batch.changeId));
+    this.tell('clash');
   }
 
   private refused(batch: Batch, problems: Problem[]): void {
-    for (const b of this.synced.refused(batch.changeId)) this.undoStack = this.undoStack.filter((x) => x.changeId !== b.changeId);
+    const lost = this.synced.refused(batch.changeId);
+    // Redo would bring back what rests on what was refused.
+    this.forget(
+      lost.map((b) => b.changeId),
+      true,
+    );
     this.road.keep();
-    this.tell('history');
-    this.onNotice({ tone: 'problem', title: `"${batch.label}" was not taken`, text: problems.map((p) => p.message).join('\n') });
+    const also =
+      lost.length > 1
+        ? `\nWith it went what was built on it: ${lost
+            .slice(1, 4)
+            .map((b) => b.label)
+            .join(', ')}${lost.length > 4 ? ` and ${lost.length - 4} more` : ''}.`
+        : '';
+    this.onNotice({ tone: 'problem', title: `"${batch.label}" was not taken`, text: problems.map((p) => p.message).join('\n') + also });
+  }
+
+  /** Opens the project anew where too much was missed; what was not sent is put on top. */
+  private async anew(): Promise<boolean> {
+    const reply = await call<Opened>('GET', `/projects/${this.id}`);
+    if (!reply.ok || this.closed) return false;
+    const taken = new Set(reply.value.history.map((e) => e.changeId));
+    this.clashed(this.synced.renew(documentOf(reply.value.document), reply.value.revision, taken));
+    this.road.keep();
+    this.road.listen();
+    return true;
   }
 
   private receive(entries: readonly LogEntry[]): void {
@@ -223,18 +318,20 @@ export class ProjectSession {
       this.lastChangeId = null;
     }
     const found = this.synced.remote(others);
+    this.clashed(found);
     this.road.keep();
-    if (found.length === 0) return;
-    for (const c of found) this.undoStack = this.undoStack.filter((b) => b.changeId !== c.batch.changeId);
-    this.clashList = [...this.clashList, ...found];
-    this.tell('history');
-    this.tell('clash');
   }
 
   /** Settles a clash: theirs stays, or mine is written over it. */
   settle(clash: Clash, choice: 'theirs' | 'mine'): void {
     this.clashList = this.clashList.filter((c) => c !== clash);
-    if (choice === 'mine') this.run({ ok: true, label: clash.batch.label, changes: this.synced.overTheirs(clash.batch).filter((c) => !sameValue(c.before, c.after)) });
+    if (choice === 'mine') {
+      const changes = this.synced.overTheirs(clash.batch).filter((c) => !sameValue(c.before, c.after));
+      if (this.synced.against(changes).length > 0)
+        this.onNotice({ tone: 'problem', title: `"${clash.batch.label}" cannot be written over it`, text: 'A WBS node would come to lie in itself. Theirs was kept.' });
+      else this.run({ ok: true, label: clash.batch.label, changes });
+    }
+    this.road.release(clash.batch.changeId);
     this.tell('clash');
   }
 

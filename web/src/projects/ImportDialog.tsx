@@ -38,12 +38,12 @@ export function ImportDialog({ arrival, onClose }: { arrival: Arrival; onClose: 
     setChoices(next);
     if (meetings.length < 2) return;
     // With several calendars the finishes depend on what was chosen for the others.
-    const reply = await call<{ meetings: MeetingView[] }>('POST', path(next, true), arrival.text, true);
+    const reply = await call<{ meetings: MeetingView[] }>('POST', path(next, true), arrival.text);
     if (reply.ok) setMeetings(reply.value.meetings);
   };
   const take = async (): Promise<void> => {
     setBusy(true);
-    const reply = await call<{ id: string; problems: Problem[] }>('POST', path(choices), arrival.text, true);
+    const reply = await call<{ id: string; problems: Problem[] }>('POST', path(choices), arrival.text);
     setBusy(false);
     if (!reply.ok) return setProblem(reply.problems.map((p) => p.message).join(' '));
     onClose(reply.value.problems);

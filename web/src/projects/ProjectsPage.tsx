@@ -80,7 +80,7 @@ export function ProjectsPage() {
   }, [load]);
   const importFile = async (f: File): Promise<void> => {
     const text = await f.text();
-    const reply = await call<{ id?: string; meetings?: MeetingView[]; problems: Problem[] }>('POST', '/import', text, true);
+    const reply = await call<{ id?: string; meetings?: MeetingView[]; problems: Problem[] }>('POST', '/import', text);
     if (!reply.ok) tell(`${f.name} was not imported`, reply.problems);
     else if (reply.value.meetings) return setMeeting({ name: f.name, text, meetings: reply.value.meetings });
     else if (reply.value.problems.length) tell(`${f.name} was imported; ${reply.value.problems.length} things were set aside`, reply.value.problems);

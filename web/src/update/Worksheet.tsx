@@ -1,5 +1,6 @@
 import { useRef, useState } from 'react';
-import { dayLengths, percentOf, remainingAt, showTypedDate, typedInstant } from '@yellowhammer/core/commands/cells';
+import { dayLengths, showTypedDate, typedInstant } from '@yellowhammer/core/commands/cells';
+import { percentOf, remainingAt } from '@yellowhammer/core/progress/percent';
 import { type DueGroup, type Entry, withEntry } from '@yellowhammer/core/commands/update';
 import { type Document, labelOf } from '@yellowhammer/core/model/document';
 import type { Activity } from '@yellowhammer/core/model/schema';

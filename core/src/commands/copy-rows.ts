@@ -1,0 +1,205 @@
+/** Copying rows and branches with their logic, inside a project, between projects and between windows. */
+import { z } from 'zod';
+import { Draft } from '../change/change.ts';
+import { type Document, projectOf } from '../model/document.ts';
+import { type Activity, activitySchema, type Calendar, calendarSchema, type Link, linkSchema, type WbsNode, wbsSchema } from '../model/schema.ts';
+import { outlineObjection } from '../outline/rules.ts';
+import { childrenOf, outlineRows } from '../outline/outline.ts';
+import { resolveCalendar } from '../schedule/calendars.ts';
+import { numbersOf } from './numbers.ts';
+import { existing, moveTo, parentOf, type RowRef, siblings, spacedRanks, topmost } from './outline.ts';
+import { count, done, type NewId, type Outcome, refused } from './result.ts';
+import { freeCalendarName, sameContent } from './shared.ts';
+
+export const CLIP_FORMAT = 'yellowhammer-rows';
+
+/** What lies in the clipboard: whole rows with all they need to stand elsewhere. */
+const clipSchema = z.object({
+  format: z.literal(CLIP_FORMAT),
+  /** The project it was taken from; a cut inside it moves the rows themselves. */
+  projectId: z.string(),
+  cut: z.boolean(),
+  /** Rows on top, in the order of the outline. */
+  top: z.array(z.object({ kind: z.enum(['wbs', 'activity']), id: z.string() })),
+  wbs: z.array(wbsSchema),
+  activities: z.array(activitySchema),
+  links: z.array(linkSchema),
+  calendars: z.array(calendarSchema),
+});
+export type Clip = z.infer<typeof clipSchema>;
+
+/** Reads what lies in the clipboard; undefined where it holds no rows of ours. */
+export function readClip(text: string): Clip | undefined {
+  if (!text.includes(CLIP_FORMAT)) return undefined;
+  try {
+    const parsed = clipSchema.safeParse(JSON.parse(text));
+    return parsed.success && parsed.data.top.length > 0 ? parsed.data : undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+/** Rows with all that lies in them, the links among them, and the calendars that they use. Undefined where nothing is chosen. */
+export function copyRows(doc: Document, projectId: string, refs: readonly RowRef[], cut: boolean): Clip | undefined {
+  const chosen = new Set(topmost(doc, refs).map((r) => r.id));
+  if (chosen.size === 0) return undefined;
+  const top: RowRef[] = outlineRows(doc).flatMap((r) => (chosen.has(r.id) ? [{ kind: r.kind, id: r.id }] : []));
+  const children = childrenOf(doc);
+  const wbs: WbsNode[] = [];
+  const activities: Activity[] = [];
+  const stack = [...top].reverse();
+  for (let r = stack.pop(); r; r = stack.pop()) {
+    if (r.kind === 'activity') activities.push(doc.activities.get(r.id) as Activity);
+    else {
+      wbs.push(doc.wbs.get(r.id) as WbsNode);
+      const inside = children.get(r.id) ?? [];
+      for (let i = inside.length - 1; i >= 0; i--) stack.push({ kind: inside[i].node ? 'wbs' : 'activity', id: inside[i].id });
+    }
+  }
+  const among = new Set(activities.map((a) => a.id));
+  const links = [...doc.links.values()].filter((l) => among.has(l.from) && among.has(l.to)).sort((a, b) => a.rank - b.rank);
+  const used = new Set<string>();
+  const use = (id: string | null): void => {
+    for (let at = id; at !== null && !used.has(at); at = doc.calendars.get(at)?.basedOn ?? null) used.add(at);
+  };
+  for (const a of activities) use(a.calendarId);
+  for (const l of links) if (l.lagCalendar?.startsWith('calendar:')) use(l.lagCalendar.slice(9));
+  const calendars = [...used].flatMap((id) => doc.calendars.get(id) ?? []);
+  return { format: CLIP_FORMAT, projectId, cut, top, wbs, activities, links, calendars };
+}
+
+/** Where rows go that are pasted at a row: nodes beside a node, all else as below it. */
+function placeFor(doc: Document, at: RowRef | null, onlyNodes: boolean): { parent: string | null; after: string | null } {
+  if (!at) return { parent: null, after: siblings(doc, null).pop()?.id ?? null };
+  if (at.kind === 'wbs' && !onlyNodes) return { parent: at.id, after: null };
+  return { parent: parentOf(doc, at), after: at.id };
+}
+
+/**
+ * Pastes rows below a row (activities on a WBS node: into it). What was cut in the same project is moved, with all its
+ * links; anything else becomes a copy with numbers of its own and the links among the copied, without progress, since
+ * none of it has been worked on. Nothing else changes.
+ */
+export function pasteRows(doc: Document, projectId: string, clip: Clip, at: RowRef | null, newId: NewId): Outcome {
+  const target = existing(doc, at);
+  const place = placeFor(
+    doc,
+    target,
+    clip.top.every((r) => r.kind === 'wbs'),
+  );
+  const there = clip.top.filter((r) => existing(doc, r));
+  return clip.cut && clip.projectId === projectId && there.length > 0 ? moveRowsTo(doc, there, place) : pasteCopies(doc, projectId, clip, place, newId);
+}
+
+type Place = ReturnType<typeof placeFor>;
+
+function moveRowsTo(doc: Document, refs: readonly RowRef[], place: Place): Outcome {
+  const rows = topmost(doc, refs);
+  const moving = new Set(rows.map((r) => r.id));
+  let { after } = place;
+  // Cut rows leave the list first: what they would follow is the nearest one before that stays.
+  const all = siblings(doc, place.parent);
+  for (let i = all.findIndex((s) => s.id === after); after !== null && moving.has(after); i--) after = all[i - 1]?.id ?? null;
+  const draft = new Draft(doc);
+  const list = all.filter((s) => !moving.has(s.id));
+  const ranks = spacedRanks(draft, list, after, rows.length);
+  rows.forEach((r, i) => moveTo(draft, r, place.parent, ranks[i]));
+  const no = outlineObjection(
+    draft.changes,
+    (id) => doc.wbs.get(id),
+    () => [],
+  );
+  if (no) return refused('INTO_ITSELF', 'A WBS node cannot go inside itself. Paste it elsewhere.');
+  if (draft.changes.length === 0) return refused('NOTHING_CHANGED', 'The rows are there already.');
+  return done(
+    `Move ${count(rows.length, 'row')}`,
+    draft.changes,
+    rows.map((r) => r.id),
+  );
+}
+
+function pasteCopies(doc: Document, projectId: string, clip: Clip, place: Place, newId: NewId): Outcome {
+  const draft = new Draft(doc);
+  const foreign = clip.projectId !== projectId;
+  const calendar = foreign ? bringCalendars(draft, clip.calendars, newId) : (id: string): string | null => (doc.calendars.has(id) ? id : null);
+  const ids = new Map<string, string>();
+  for (const r of [...clip.wbs, ...clip.activities]) ids.set(r.id, newId());
+  const ranks = spacedRanks(draft, siblings(doc, place.parent), place.after, clip.top.length);
+  const onTop = new Map(clip.top.map((r, i) => [r.id, ranks[i]]));
+  for (const w of clip.wbs) {
+    const rank = onTop.get(w.id);
+    const parentId = rank === undefined ? (ids.get(w.parentId ?? '') ?? place.parent) : place.parent;
+    draft.set('wbs', ids.get(w.id) as string, { ...w, id: ids.get(w.id) as string, parentId, rank: rank ?? w.rank });
+  }
+  const numbers = numbersOf(doc);
+  for (const a of clip.activities) {
+    const rank = onTop.get(a.id);
+    const wbsId = rank === undefined ? (ids.get(a.wbsId ?? '') ?? place.parent) : place.parent;
+    const progress = clip.cut ? {} : { actualStart: null, actualFinish: null, remaining: null, suspend: null, resume: null, levellingDelay: null };
+    const code = foreign && numbers.take(a.code) ? a.code : numbers.next();
+    const calendarId = a.calendarId === null ? null : calendar(a.calendarId);
+    draft.set('activities', ids.get(a.id) as string, { ...a, ...progress, id: ids.get(a.id) as string, code, wbsId, calendarId, rank: rank ?? a.rank });
+  }
+  let rank = 0;
+  for (const l of doc.links.values()) rank = Math.max(rank, l.rank + 1);
+  for (const l of clip.links) {
+    const [from, to] = [ids.get(l.from), ids.get(l.to)];
+    if (from === undefined || to === undefined) continue;
+    const own = l.lagCalendar?.startsWith('calendar:') ? calendar(l.lagCalendar.slice(9)) : undefined;
+    const row: Link = { ...l, id: newId(), from, to, rank: rank++, lagCalendar: own === undefined ? l.lagCalendar : own === null ? 'predecessor' : `calendar:${own}` };
+    draft.set('links', row.id, row);
+  }
+  const no = outlineObjection(
+    draft.changes,
+    (id) => doc.wbs.get(id),
+    () => [],
+  );
+  if (no) return { ok: false, problems: [no] };
+  return done(
+    `Paste ${count(clip.wbs.length + clip.activities.length, 'row')}`,
+    draft.changes,
+    clip.top.map((r) => ids.get(r.id) as string),
+  );
+}
+
+/** The calendar here that stands for each of another project: one of the same name and hours, or a copy under a free name. */
+function bringCalendars(draft: Draft, calendars: readonly Calendar[], newId: NewId): (id: string) => string | null {
+  const theirs = new Map(calendars.map((c) => [c.id, c]));
+  const known = new Map<string, string>();
+  const bring = (id: string): string | null => {
+    const had = known.get(id);
+    const c = theirs.get(id);
+    const content = c && resolveCalendar(theirs, id);
+    if (had !== undefined || !c || !content) return had ?? null;
+    const all = new Map(draft.doc.calendars);
+    const same = [...all.values()].find(
+      (x) => (x.name.toLowerCase() === c.name.toLowerCase() || (c.sharedId !== null && x.sharedId === c.sharedId)) && sameContent(resolveCalendar(all, x.id), content),
+    );
+    if (same) {
+      known.set(id, same.id);
+      return same.id;
+    }
+    const own = newId();
+    known.set(id, own);
+    const others = [...all.values(), ...draft.changes.flatMap((x) => (x.table === 'calendars' && x.after ? [x.after as Calendar] : []))];
+    const rank = others.reduce((n, x) => Math.max(n, x.rank), -1) + 1;
+    // With all that it had from its parents, so that it says the same here.
+    draft.set('calendars', own, {
+      ...c,
+      id: own,
+      rank,
+      name: freeCalendarName(others, c.name),
+      basedOn: null,
+      sharedId: null,
+      week: content.week,
+      exceptions: content.exceptions,
+      hoursPerDay: content.hoursPerDay,
+      daysPerWeek: content.daysPerWeek,
+    });
+    return own;
+  };
+  return bring;
+}
+
+/** Names a project for a message about where rows came from. */
+export const clipOrigin = (doc: Document, projectId: string, clip: Clip): string => (clip.projectId === projectId ? projectOf(doc).code : 'another project');

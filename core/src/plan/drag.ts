@@ -1,0 +1,115 @@
+/** What a drag on the timeline means: the bar moved or stretched, as an outcome, with the dates that result and in words. */
+import { setActivities } from '../commands/cells.ts';
+import type { Outcome } from '../commands/result.ts';
+import type { Document } from '../model/document.ts';
+import type { Activity, Link } from '../model/schema.ts';
+import { calendarFor } from '../schedule/bars.ts';
+import { State } from '../schedule/network.ts';
+import { placeOf, type ScheduleView } from '../schedule/view.ts';
+import { formatDuration } from '../time/duration.ts';
+import { type Instant, MINUTES_PER_DAY } from '../time/instant.ts';
+import { showInstant } from '../time/typed-date.ts';
+import { dateText, earliestByLogic, holderOf, holderWords, withHolder, withLower } from './wishes.ts';
+
+export interface DragContext {
+  doc: Document;
+  view: ScheduleView;
+  /** Links into the activity. */
+  into: readonly Link[];
+}
+
+export interface DragResult {
+  /** Dates as they will be. */
+  start: Instant;
+  finish: Instant;
+  tip: string[];
+  outcome: Outcome;
+}
+
+const dates = (start: Instant, finish: Instant): string =>
+  start === finish ? showInstant(finish, 'finish') : `${showInstant(start, 'start')} to ${showInstant(finish, 'finish')}`;
+const dayOf = (t: Instant): number => Math.floor(t / MINUTES_PER_DAY);
+
+/** An unstarted bar moved so that it starts on the day of an instant, or on the next day of work. */
+export function moveBar({ doc, view, into }: DragContext, a: Activity, wish: Instant): DragResult | undefined {
+  const i = placeOf(view, a.id);
+  const c = calendarFor(doc, a);
+  if (i === undefined || !c || view.state[i] !== State.unstarted) return undefined;
+  const length = a.type === 'task' ? a.duration : 0;
+  const zero = length === 0;
+  const startOn = (t: Instant): Instant => (zero && a.type !== 'startMilestone' ? t : c.startInstant(c.position(t)));
+  const day = dayOf(wish);
+  const wished = startOn(zero && a.type !== 'startMilestone' ? c.endOf(day) : c.beginningOf(day));
+  const endOf = (start: Instant): Instant => (zero ? start : c.finishInstant(c.position(start) + length));
+  const held = holderOf(a);
+  if (held) {
+    const atStart = held.kind === 'pinnedStart' || held.kind === 'startOn';
+    const date = zero || atStart ? dateText(c, wished, zero && a.type !== 'startMilestone' ? 'finish' : 'start') : dateText(c, endOf(wished), 'finish');
+    return {
+      start: wished,
+      finish: endOf(wished),
+      tip: [dates(wished, endOf(wished)), holderWords(held)],
+      outcome: setActivities(doc, [a.id], { constraints: withHolder(a, held, date) }),
+    };
+  }
+  const earliest = earliestByLogic(doc, view, a, into) ?? wished;
+  if (wished <= earliest) {
+    // Logic asks for as much already: a constraint would say nothing.
+    const start = startOn(earliest);
+    const tip = [dates(start, endOf(start)), a.constraints.some((x) => x.kind.endsWith('NotBefore')) ? 'as logic has it, without the constraint' : 'logic holds it here'];
+    return { start, finish: endOf(start), tip, outcome: setActivities(doc, [a.id], { constraints: withLower(a, null) }) };
+  }
+  const kind = zero && a.type !== 'startMilestone' ? 'finishNotBefore' : 'startNotBefore';
+  const date = dateText(c, wished, kind === 'startNotBefore' ? 'start' : 'finish');
+  return {
+    start: wished,
+    finish: endOf(wished),
+    tip: [dates(wished, endOf(wished)), kind === 'startNotBefore' ? 'start not before that day' : 'not before that day'],
+    outcome: setActivities(doc, [a.id], { constraints: withLower(a, { kind, date }) }),
+  };
+}
+
+/** The right end stretched to the day of an instant: the duration, or what remains of started work. */
+export function stretchFinish({ doc, view }: DragContext, a: Activity, wish: Instant): DragResult | undefined {
+  const i = placeOf(view, a.id);
+  const c = calendarFor(doc, a);
+  if (i === undefined || !c || a.type !== 'task' || view.state[i] === State.finished) return undefined;
+  const running = view.state[i] === State.started;
+  const begin = running ? view.aheadFrom[i] : view.start[i];
+  const end = c.endOf(dayOf(Math.max(wish, begin + 1) - 1));
+  const minutes = Math.max(c.position(end) - c.position(begin), Math.round(c.minutesPerDay / 2));
+  const finish = c.finishInstant(c.position(begin) + minutes);
+  const extra = running ? minutes - (a.remaining ?? a.duration) : 0;
+  return {
+    start: view.start[i],
+    finish,
+    tip: [`${running ? 'Remaining' : 'Duration'} ${formatDuration(minutes, c)}`, `finish ${showInstant(finish, 'finish')}`],
+    outcome: setActivities(doc, [a.id], running ? { remaining: minutes, duration: Math.max(0, a.duration + extra) } : { duration: minutes }),
+  };
+}
+
+/** The left end stretched to the day of an instant: the finish holds, start and duration change. Unstarted tasks only. */
+export function stretchStart(context: DragContext, a: Activity, wish: Instant): DragResult | undefined {
+  const { doc, view, into } = context;
+  const i = placeOf(view, a.id);
+  const c = calendarFor(doc, a);
+  if (i === undefined || !c || a.type !== 'task' || view.state[i] !== State.unstarted) return undefined;
+  const finish = view.finish[i];
+  const last = c.position(finish);
+  const half = Math.round(c.minutesPerDay / 2);
+  const earliest = earliestByLogic(doc, view, a, into) ?? wish;
+  const position = Math.min(Math.max(c.position(c.beginningOf(dayOf(wish))), c.position(earliest)), last - half);
+  const start = c.startInstant(position);
+  const minutes = last - position;
+  const held = holderOf(a);
+  const bound = start <= earliest ? null : { kind: 'startNotBefore' as const, date: dateText(c, start, 'start') };
+  const atStart = held?.kind === 'pinnedStart' || held?.kind === 'startOn';
+  const constraints = held ? (atStart ? withHolder(a, held, dateText(c, start, 'start')) : a.constraints) : withLower(a, bound);
+  const words = held ? (atStart ? holderWords(held) : 'the held finish stays') : bound ? 'start not before that day' : 'as early as logic allows';
+  return {
+    start,
+    finish,
+    tip: [`Duration ${formatDuration(minutes, c)}`, `start ${showInstant(start, 'start')}, ${words}`],
+    outcome: setActivities(doc, [a.id], { duration: minutes, constraints }),
+  };
+}
