@@ -1,16 +1,18 @@
 /** What a planner can do, and how it is refused: each refusal names the row, the reason and the way out. */
-import { applyChanges, batchSchema } from '@yellowhammer/core/change/change';
+import { applyChanges, batchSchema, type Change } from '@yellowhammer/core/change/change';
 import { addCalendar, deleteCalendar, editCalendar } from '@yellowhammer/core/commands/calendars';
 import { cellText, type EditableColumn, setCell } from '@yellowhammer/core/commands/cells';
 import { percentOf } from '@yellowhammer/core/progress/percent';
 import { formatHours, parseHours } from '@yellowhammer/core/commands/hours';
 import { activitiesByCode, formatLink, parseLinks, setTypedLinks } from '@yellowhammer/core/commands/links';
-import { addActivity, addWbs, deleteRows, dropRows, levelDown, levelUp, moveRows, nextCode, renameWbs, type RowRef } from '@yellowhammer/core/commands/outline';
+import { addActivity, addWbs, deleteRows, dropRows, levelDown, levelUp, moveRows, renameWbs, type RowRef } from '@yellowhammer/core/commands/outline';
+import { numbersOf } from '@yellowhammer/core/commands/numbers';
 import { pasteCells } from '@yellowhammer/core/commands/paste';
-import { goBackTo, keepBaseline, setProject } from '@yellowhammer/core/commands/project';
+import { goBackTo, keepBaseline, setOptions, setProject } from '@yellowhammer/core/commands/project';
 import type { Outcome } from '@yellowhammer/core/commands/result';
 import { dueList, takeOver } from '@yellowhammer/core/commands/update';
 import { copyDocument, type Document, projectOf } from '@yellowhammer/core/model/document';
+import type { Options } from '@yellowhammer/core/model/schema';
 import { outlineRows, wbsCodes } from '@yellowhammer/core/outline/outline';
 import { schedule } from '@yellowhammer/core/schedule/schedule';
 import { viewOf } from '@yellowhammer/core/schedule/view';
@@ -282,10 +284,22 @@ describe('outline', () => {
     must(doc, deleteRows(doc, [refs['Base']]));
     expect([doc.wbs.size, doc.activities.size, doc.links.size]).toEqual([1, 1, 0]);
   });
-  test('numbers go up by ten, and between neighbours where there is room', () => {
-    const { doc, refs } = start();
-    expect(nextCode(doc)).toBe('40');
-    expect(nextCode(doc, doc.activities.get(refs['dig'].id))).toBe('15');
+  test('numbers count on plainly, from the first where there are none, and never look like WBS codes', () => {
+    const { doc } = start();
+    const next = (options: Partial<Options>): string => {
+      const d = copyDocument(doc);
+      applyChanges(d, (setOptions(d, options) as { changes: Change[] }).changes);
+      return numbersOf(d).next();
+    };
+    const greatest = Math.max(...[...doc.activities.values()].map((a) => Number(a.code)));
+    expect([next({}), next({ numberStep: 10 })]).toEqual([String(greatest + 1), String(greatest + 10)]);
+    const empty = plan();
+    expect(numbersOf(empty).next()).toBe('101');
+    for (let n = 0; n < 4; n++) must(empty, addWbs(empty, null, `N${n}`, newId));
+    must(empty, setOptions(empty, { numberFrom: 2, numberStep: 1 }));
+    const numbers = numbersOf(empty);
+    expect([numbers.next(), numbers.next()]).toEqual(['5', '6']);
+    expect(['3', '1.2', '5', '40', 'A7'].map((c) => numbers.take(c))).toEqual([false, false, false, true, true]);
   });
 });
 

@@ -60,7 +60,7 @@ test('a change is applied, logged and known to the next reader', async () => {
   };
   expect(opened.revision).toBe(2);
   expect(opened.document.activities).toEqual([expect.objectContaining({ name: 'Dig', duration: 480 })]);
-  expect(opened.history.map((e) => [e.who, e.label])).toEqual([['Ada', 'Add 10 Dig']]);
+  expect(opened.history.map((e) => [e.who, e.label])).toEqual([['Ada', 'Add 101 Dig']]);
 });
 
 test('a change sent twice is applied once', async () => {
@@ -76,7 +76,7 @@ test('a stale revision is answered with what was missed', async () => {
   await send(id, 1, add(id, 'Dig'), 'you');
   const late = await send(id, 1, add(id, 'Pour'));
   expect(late.status).toBe(409);
-  expect(late.body.missed.map((e) => e.label)).toEqual(['Add 10 Dig']);
+  expect(late.body.missed.map((e) => e.label)).toEqual(['Add 101 Dig']);
   expect(doc(id).activities.size).toBe(1);
 });
 
@@ -184,8 +184,8 @@ test('another window hears of a change by itself', async () => {
   const from = Date.now();
   await send(id, 1, add(id, 'Dig'));
   let text = '';
-  while (!text.includes('Add 10 Dig') && Date.now() - from < 5000) text += new TextDecoder().decode((await reader.read()).value);
-  expect(text).toContain('Add 10 Dig');
+  while (!text.includes('Add 101 Dig') && Date.now() - from < 5000) text += new TextDecoder().decode((await reader.read()).value);
+  expect(text).toContain('Add 101 Dig');
   expect(Date.now() - from).toBeLessThan(5000);
   stop.abort();
 });
@@ -206,7 +206,7 @@ test('a report comes as pages, as PDF and as CSV; wrong settings are named', asy
   expect([report.count, report.pages.length, report.leftOut]).toEqual([1, 1, []]);
   const pdf = await (await fetch(`${url}/projects/${id}/report.pdf?title=Łódź ⌂`)).arrayBuffer();
   expect(Buffer.from(pdf.slice(0, 5)).toString()).toBe('%PDF-');
-  expect(await (await fetch(`${url}/projects/${id}/report.csv?columns=code,name`)).text()).toBe('No.,Activity\r\n10,"Dig = ""deep"""\r\n');
+  expect(await (await fetch(`${url}/projects/${id}/report.csv?columns=code,name`)).text()).toBe('No.,Activity\r\n101,"Dig = ""deep"""\r\n');
   expect((await fetch(`${url}/projects/${id}/report?columns=secrets`)).status).toBe(400);
 });
 

@@ -1,6 +1,7 @@
 import '@fontsource-variable/source-sans-3';
 import '@fontsource-variable/source-serif-4';
 import '@mantine/core/styles.css';
+import '@mantine/dates/styles.css';
 import '@mantine/notifications/styles.css';
 import '@mantine/spotlight/styles.css';
 import './app/tokens.css';

@@ -32,7 +32,7 @@ test.each([
   [0.2, ['2027', '2028']],
   [2, ['Apr', 'May', 'Jun']],
   [3, ['April', 'May', 'June']],
-  [20, ['April']],
+  [20, ['April 2026']],
 ])('at %d pixels a day the ruler reads %j', (zoom, labels) => {
   const words = ticks(scale(zoom))
     .filter((t) => t.major && t.t > at('2026-03-02T00:00'))

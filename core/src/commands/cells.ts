@@ -265,7 +265,7 @@ function readPercent(doc: Document, a: Activity, n: number): Read {
     const all = { label: 'Started, and all of it remains', fields: { actualFinish: null, remaining: a.duration } };
     return { ask: `it has an actual start of ${showTypedDate(a.actualStart ?? a.actualFinish ?? '')}. Has it started or not?`, choices: a.type === 'task' ? [all, back] : [back] };
   }
-  if (dataDate === null) return { error: 'the project has no data date yet. Set the data date first (Update, or project settings).' };
+  if (dataDate === null) return { error: 'the project has no data date yet. Set the data date first, in Update.' };
   if (n < 100 && a.type !== 'task') return { error: 'a milestone is either reached (100) or not (0).' };
   if (a.actualStart === null && n < 100) return { error: 'it has not started. Enter its actual start first, in Update or in the column Actual start.' };
   if (a.actualStart === null) return { error: 'it has no actual dates. Enter its actual start and finish first, in Update or in the sheet.' };

@@ -4,6 +4,7 @@ import { copyDocument, type Document } from '../model/document.ts';
 import { activitiesByCode } from './links.ts';
 import { addActivity, type RowRef } from './outline.ts';
 import { type EditableColumn, setCell } from './cells.ts';
+import type { ScheduleView } from '../schedule/view.ts';
 import { count, done, type NewId, type Outcome, refused } from './result.ts';
 
 /** Keeps the first `before` and the last `after` of each row. */
@@ -28,6 +29,7 @@ export function pasteCells(
   texts: readonly (readonly string[])[],
   newId: NewId,
   below: RowRef | null = null,
+  view: ScheduleView | null = null,
 ): Outcome {
   const work = copyDocument(doc);
   const all: Change[] = [];
@@ -65,7 +67,7 @@ export function pasteCells(
     // Rows copied and pasted again bring their numbers along; new rows keep their own where one is taken.
     if (column === 'code' && !rows[i] && activitiesByCode(work).has(text.trim().toLowerCase())) continue;
     const no = take(
-      setCell(work, targets[i], column, text, newId, column === 'code' ? undefined : order(column) === 2 ? activitiesByCode(work) : undefined),
+      setCell(work, targets[i], column, text, newId, column === 'code' ? undefined : order(column) === 2 ? activitiesByCode(work) : undefined, view),
       `Row ${i + 1}, ${column}`,
     );
     if (no) return no;

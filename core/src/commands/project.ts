@@ -1,5 +1,5 @@
 /** Commands on the project as a whole: making one, its settings, baselines, going back. */
-import { applyChanges, type Change, diffDocuments, Draft } from '../change/change.ts';
+import { applyChanges, type Change, diffDocuments, Draft, sameValue } from '../change/change.ts';
 import { type Document, emptyDocument, ordered, projectOf } from '../model/document.ts';
 import { type Calendar, defaultOptions, type Interval, type Options, type Project, type Snapshot, type SnapshotKind } from '../model/schema.ts';
 import { parseInstant } from '../time/instant.ts';
@@ -75,6 +75,21 @@ export function setProject(doc: Document, fields: Partial<Omit<Project, 'id' | '
     return refused('UNKNOWN_CALENDAR', 'That calendar is not in the project.', { table: 'project', field: 'calendarId' });
   if (fields.baselineId && doc.snapshots.get(fields.baselineId)?.kind !== 'baseline')
     return refused('UNKNOWN_BASELINE', 'That baseline is not in the project.', { table: 'project', field: 'baselineId' });
+  for (const [field, name] of [
+    ['plannedStart', 'planned start'],
+    ['requiredFinish', 'required finish'],
+    ['dataDate', 'data date'],
+  ] as const) {
+    const value = fields[field];
+    if (typeof value === 'string' && parseInstant(value) === undefined)
+      return refused('WRONG_DATE', `The ${name} cannot be read. Type it as 12 mar 2027.`, { table: 'project', field });
+  }
+  const [start, required] = [fields.plannedStart ?? project.plannedStart, fields.requiredFinish === undefined ? project.requiredFinish : fields.requiredFinish];
+  if ((fields.plannedStart !== undefined || fields.requiredFinish) && required !== null && (parseInstant(required) as number) <= (parseInstant(start) as number))
+    return refused('FINISH_BEFORE_START', 'The required finish would lie before the planned start. Type a later finish, or an earlier start.', {
+      table: 'project',
+      field: 'requiredFinish',
+    });
   if (fields.dataDate !== undefined) {
     const limit = fields.dataDate === null ? -Infinity : (parseInstant(fields.dataDate) as number);
     for (const a of doc.activities.values()) {
@@ -116,15 +131,15 @@ export function snapshotChange(doc: Document, args: { id: string; kind: Snapshot
   return { table: 'snapshots', id: args.id, before: null, after: row };
 }
 
-/** Keeps a baseline and compares with it from now on. */
-export function keepBaseline(doc: Document, args: { id: string; name: string; description: string; at: string }): Outcome {
+/** Keeps a baseline. What is compared with stays as it is, unless nothing is yet or `compare` says so. */
+export function keepBaseline(doc: Document, args: { id: string; name: string; description: string; at: string; compare?: boolean }): Outcome {
   if (!args.name.trim()) return refused('NAME_NEEDED', 'Give the baseline a name, so that it can be told from others.', { field: 'name' });
   if ([...doc.snapshots.values()].some((s) => s.kind === 'baseline' && s.name === args.name.trim()))
     return refused('NAME_TAKEN', `There is a baseline ${args.name.trim()} already. Choose another name.`, { field: 'name' });
   if (doc.activities.size === 0) return refused('NOTHING_TO_KEEP', 'The plan has no activities yet. Add some before keeping a baseline.');
   const draft = new Draft(doc);
   draft.set('snapshots', args.id, snapshotChange(doc, { ...args, name: args.name.trim(), kind: 'baseline' }).after);
-  draft.patch('project', 'project', { baselineId: args.id });
+  if (args.compare || projectOf(doc).baselineId === null) draft.patch('project', 'project', { baselineId: args.id });
   return done(`Keep baseline ${args.name.trim()}`, draft.changes, [args.id]);
 }
 
@@ -145,7 +160,7 @@ export function goBackTo(doc: Document, snapshotId: string, copy: Document): Out
   const changes = diffDocuments(doc, copy);
   // The chosen baseline may have been deleted since, or chosen later: it stays as it is now.
   const baselineId = projectOf(doc).baselineId;
-  const kept = changes.map((c) => (c.table === 'project' && c.after ? { ...c, after: { ...(c.after as Project), baselineId } } : c));
+  const kept = changes.map((c) => (c.table === 'project' && c.after ? { ...c, after: { ...(c.after as Project), baselineId } } : c)).filter((c) => !sameValue(c.before, c.after));
   if (kept.length === 0) return refused('NOTHING_CHANGED', `The plan is as it was at ${s.name}; there is nothing to take back.`);
   return done(`Go back to ${s.name}`, kept);
 }

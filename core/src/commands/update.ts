@@ -65,7 +65,7 @@ export function entryChanges(doc: Document, newDataDate: string, entries: Readon
 export function takeOver(doc: Document, args: { dataDate: string; entries: ReadonlyMap<string, Entry>; at: string }, newId: NewId): Outcome {
   const project = projectOf(doc);
   if (parseInstant(args.dataDate) === undefined) return refused('WRONG_DATE', 'The new data date cannot be read.', { field: 'dataDate' });
-  if (project.dataDate !== null && args.dataDate < project.dataDate)
+  if (project.dataDate !== null && (parseInstant(args.dataDate) as number) < (parseInstant(project.dataDate) as number))
     return refused('DATA_DATE_BACK', `The new data date lies before the present one, ${showTypedDate(project.dataDate)}. Go back to a restore point instead.`, {
       table: 'project',
       field: 'dataDate',

@@ -1,5 +1,6 @@
 /** Why this date? Every bound on an activity, what it asks for, which governs, and what moved it (rules, section 8). */
 import { type Document, labelOf } from '../model/document.ts';
+import { formatDuration } from '../time/duration.ts';
 import { formatInstant, type Instant, MINUTES_PER_DAY } from '../time/instant.ts';
 import type { CompiledCalendar } from '../time/calendar.ts';
 import type { Computed } from './compute.ts';
@@ -45,6 +46,10 @@ export interface Explanation {
   holds: Held[];
   /** What would let it move earlier, in words. */
   earlier: string[];
+  /** Long stretches without work between its start and its finish, with what they are. */
+  stops: { from: string; to: string; text: string }[];
+  /** Carried logic into it that is not listed, since only the latest is kept. */
+  dropped: number;
 }
 
 const kindNames = Object.keys(LinkKind) as (keyof typeof LinkKind)[];
@@ -78,8 +83,17 @@ export function explainNode(doc: Document, r: Computed, k: number): Explanation 
   const net = r.network;
   const early = r.early;
   const c = net.calendars[net.calendar[k]];
-  const out: Explanation = { id: idOf(net, k), start: formatInstant(early.start[k]), finish: formatInstant(early.finish[k]), bounds: [], holds: [], earlier: [] };
   const state = net.state[k];
+  const out: Explanation = {
+    id: idOf(net, k),
+    start: formatInstant(early.start[k]),
+    finish: formatInstant(early.finish[k]),
+    bounds: [],
+    holds: [],
+    earlier: [],
+    stops: stopsOf(c, state === State.started ? startAhead(r, k) : early.start[k], early.finish[k]),
+    dropped: r.slack.dropped.get(k) ?? 0,
+  };
   const add = (b: Omit<Bound, 'asks' | 'becomes' | 'moved' | 'slack' | 'governs'>, asks: Instant, position: number, drives?: boolean): void => {
     const zero = early.length[k] === 0;
     const becomes = zero ? asks : b.end === 'start' ? c.startInstant(position) : c.finishInstant(position + early.length[k]);
@@ -112,7 +126,7 @@ export function explainNode(doc: Document, r: Computed, k: number): Explanation 
         {
           kind: 'link',
           end: kind === 'FF' || kind === 'SF' ? 'finish' : 'start',
-          text: `${labelOf(a)}, ${linkWords[kind]}`,
+          text: `${labelOf(a)}, ${linkWords[kind]}${lagWords(net, l)}`,
           activityId: a.id,
           linkId: net.linkIds[l],
           linkType: kind,
@@ -136,7 +150,7 @@ export function explainNode(doc: Document, r: Computed, k: number): Explanation 
     if (net.startLow[k] !== NONE) add({ kind: 'constraint', end: 'start', text: 'Start not before' }, net.startLow[k], c.position(net.startLow[k]), free ? undefined : false);
     if (net.finishLow[k] !== NONE)
       add({ kind: 'constraint', end: 'finish', text: 'Finish not before' }, net.finishLow[k], c.position(net.finishLow[k]) - early.length[k], free ? undefined : false);
-    if (net.delay[k] > 0) add({ kind: 'levelling', end: 'start', text: `Levelling delays it by ${net.delay[k]} working minutes` }, early.start[k], early.startPos[k], true);
+    if (net.delay[k] > 0) add({ kind: 'levelling', end: 'start', text: `Held back by ${formatDuration(net.delay[k], c)}` }, early.start[k], early.startPos[k], true);
     if (net.late[k] === 1) add({ kind: 'asLateAsPossible', end: 'start', text: 'As late as possible' }, early.start[k], early.startPos[k], true);
   }
   out.bounds.sort((a, b) => Number(b.governs) - Number(a.governs) || a.slack - b.slack);
@@ -146,6 +160,34 @@ export function explainNode(doc: Document, r: Computed, k: number): Explanation 
 }
 
 const linkWords = { FS: 'finish to start', SS: 'start to start', FF: 'finish to finish', SF: 'start to finish' } as const;
+
+/** A lag with the calendar that it is counted in: ` + 2d (Five-day week)`; nothing where there is none. */
+function lagWords(net: Network, l: number): string {
+  const lag = net.lag[l];
+  if (lag === 0) return '';
+  const c = net.calendars[net.lagCalendar[l]];
+  return ` ${lag > 0 ? '+' : '−'} ${formatDuration(Math.abs(lag), c)} (${net.lagCalendar[l] === 0 ? 'elapsed time' : c.name})`;
+}
+
+/** Stops shorter than this are part of any week. */
+const LONG_STOP = 4 * MINUTES_PER_DAY;
+
+/** Where the work ahead of started work begins. */
+const startAhead = (r: Computed, k: number): Instant =>
+  r.early.length[k] === 0 ? r.early.finish[k] : r.network.calendars[r.network.calendar[k]].startInstant(r.early.startPos[k]);
+
+/** Long stops of a calendar inside a span, named by their exceptions. */
+function stopsOf(c: CompiledCalendar, from: Instant, to: Instant): Explanation['stops'] {
+  const out: Explanation['stops'] = [];
+  for (let t = from; t < to && out.length < 12;) {
+    const stop = c.longStop(t, to, LONG_STOP / MINUTES_PER_DAY);
+    // The work after the last stop is what is done when it ends: a stop at the very end moved nothing.
+    if (!stop || stop.to >= to) break;
+    out.push({ from: formatInstant(stop.from), to: formatInstant(stop.to), text: movedBy(c, stop.from, stop.to) ?? c.name });
+    t = stop.to;
+  }
+  return out;
+}
 
 const idOf = (net: Network, k: number): string => net.ids[net.fileIndex[k]];
 const activityOf = (doc: Document, net: Network, k: number) => doc.activities.get(idOf(net, k)) ?? { id: idOf(net, k), code: idOf(net, k), name: '' };
@@ -171,7 +213,7 @@ function spanBounds(doc: Document, r: Computed, k: number, out: Explanation): vo
       becomes: formatInstant(t),
       slack: 0,
       governs,
-      text: `${labelOf(a)}, ${linkWords[kind]}`,
+      text: `${labelOf(a)}, ${linkWords[kind]}${lagWords(net, l)}`,
       activityId: a.id,
       linkId: net.linkIds[l],
       linkType: kind,
@@ -193,7 +235,7 @@ function heldBy(doc: Document, r: Computed, k: number, out: Explanation): void {
       slackMinutes: r.slack.link[l],
       driving: r.slack.driving[l] === 1,
       carried: false,
-      text: `${labelOf(a)}, ${linkWords[kind]}`,
+      text: `${labelOf(a)}, ${linkWords[kind]}${lagWords(net, l)}`,
     });
   }
   for (const x of r.slack.carried)

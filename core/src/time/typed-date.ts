@@ -1,4 +1,4 @@
-/** Dates as people type them: `12 mar`, `12 mar 27`, `2027-03-12`, `12.3.27`, `+2w`, with or without `14:30`. */
+/** Dates as people type them: `today`, `12 mar`, `12 mar 27`, `2027-03-12`, `12.3.27`, `+2w`, with or without `14:30`. */
 import { civilOf, type Day, dayOf, daysInMonth, formatDay, formatMinute, type Instant, MINUTES_PER_DAY, parseDay } from './instant.ts';
 
 const months = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec'];
@@ -6,7 +6,7 @@ export const monthNames = months.map((m) => m[0].toUpperCase() + m.slice(1));
 export const weekdayNames = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 
 /** Reads a typed date; `near` gives the year where none is typed and the origin of `+2w`. Returns file text. */
-export function parseTypedDate(text: string, near: Day): string | undefined {
+export function parseTypedDate(text: string, near: Day, today: () => Day = dayOfToday): string | undefined {
   let t = text.trim().toLowerCase();
   let clock = '';
   const time = /\s*[t ,]\s*(\d{1,2}):(\d{2})$/.exec(t);
@@ -16,8 +16,15 @@ export function parseTypedDate(text: string, near: Day): string | undefined {
     clock = `T${formatMinute(minute)}`;
     t = t.slice(0, time.index);
   }
-  const day = readDay(t, near);
+  const word = { today: 0, tomorrow: 1, yesterday: -1 }[t];
+  const day = word === undefined ? readDay(t, near) : inRange(today() + word);
   return day === undefined ? undefined : formatDay(day) + clock;
+}
+
+/** The date that it is where the person sits. */
+function dayOfToday(): Day {
+  const now = new Date();
+  return dayOf(now.getFullYear(), now.getMonth() + 1, now.getDate());
 }
 
 function readDay(t: string, near: Day): Day | undefined {

@@ -63,7 +63,10 @@ export function Header() {
             )}
           </>
         ) : (
-          <Figure value="No dates yet" caption={doc.activities.size ? 'see problems' : 'add activities first'} />
+          <Figure
+            value={session.computedVersion < 0 ? 'Computing' : 'No dates yet'}
+            caption={session.computedVersion < 0 ? 'dates come in a moment' : doc.activities.size ? 'see problems' : 'add activities first'}
+          />
         )}
         <Figure value={project.dataDate ? longDate(project.dataDate) : longDate(project.plannedStart)} caption={project.dataDate ? 'data date' : 'planned start'} />
       </div>

@@ -1,42 +1,16 @@
-import { Button, Drawer, Group, NumberInput, Select, TextInput } from '@mantine/core';
+import { Button, Checkbox, Drawer, Group, NumberInput, Select, TextInput } from '@mantine/core';
 import { IconTrash } from '@tabler/icons-react';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { baselinesOf, deleteSnapshot, keepBaseline, setOptions, setProject } from '@yellowhammer/core/commands/project';
-import { showTypedDate, typedInstant } from '@yellowhammer/core/commands/cells';
 import { ordered, projectOf } from '@yellowhammer/core/model/document';
-import type { Options } from '@yellowhammer/core/model/schema';
+import type { Options, Snapshot } from '@yellowhammer/core/model/schema';
+import { call } from '../project/api';
 import { newId, useDoc, useSession } from '../project/hooks';
 import { CommitField } from './CommitField';
+import { DateField } from './DateField';
 import { longDate } from './format';
 import { usePreview } from './Preview';
 import { BothWays } from './StatusLogicDialog';
-
-/** A date field: typed in any form. */
-export function DateField(props: {
-  label: string;
-  value: string | null;
-  end: 'start' | 'finish';
-  clearable?: boolean;
-  onChange: (value: string | null) => void;
-  description?: string;
-}) {
-  const { doc } = useDoc();
-  return (
-    <CommitField
-      label={props.label}
-      description={props.description}
-      placeholder="12 mar 2027"
-      value={props.value === null ? '' : showTypedDate(props.value)}
-      onCommit={(text) => {
-        const empty = !text.trim() && props.clearable;
-        const t = empty ? null : typedInstant(doc, { calendarId: null }, text, props.end);
-        if (t === undefined) return `${text || 'An empty date'} cannot be read. Type it as 12 mar 2027.`;
-        props.onChange(t);
-        return null;
-      }}
-    />
-  );
-}
 
 /** A text that is taken over as it stands. */
 export function TextField(props: { label: string; value: string; onChange: (value: string) => void }) {
@@ -60,12 +34,28 @@ export function ProjectSettings({ opened, onClose }: { opened: boolean; onClose:
   const set = (fields: Parameters<typeof setProject>[1]): void => void session.run(setProject(doc, fields));
   const preview = usePreview();
   const option = (fields: Partial<Options>): void => void preview.ask(setOptions(doc, fields));
+  const number = (field: 'numberFrom' | 'numberStep', text: string): void => {
+    const n = Math.round(Number(text.replace(/[^\d.]/g, '')));
+    if (n >= 1 && n !== project.options[field]) session.run(setOptions(doc, { [field]: n }));
+  };
+  const [twin, setTwin] = useState<string | null>(null);
+  useEffect(() => {
+    if (!opened) return;
+    void call<{ id: string; code: string; name: string; deletedAt: string | null }[]>('GET', '/projects').then((r) => {
+      if (r.ok) setTwin(r.value.find((e) => e.id !== session.id && !e.deletedAt && e.code.toUpperCase() === project.code.toUpperCase())?.name ?? null);
+    });
+  }, [opened, project.code, session.id]);
   return (
-    <Drawer opened={opened} onClose={onClose} title="Project settings" position="right" size={380}>
+    <Drawer opened={opened} onClose={onClose} title="Project settings" position="right" size={380} closeButtonProps={{ 'aria-label': 'Close' }}>
       <div className="form-stack">
         <TextField label="Name" value={project.name} onChange={(name) => set({ name })} />
-        <TextField label="Short code" value={project.code} onChange={(code) => code.trim() && set({ code: code.trim() })} />
-        <DateField label="Planned start" value={project.plannedStart} end="start" onChange={(v) => v && set({ plannedStart: v })} />
+        <TextField label="Short code" value={project.code} onChange={(code) => code.trim() && set({ code: code.trim().slice(0, 40) })} />
+        {twin && (
+          <p className="critical-text">
+            {twin} has the code {project.code}, too. Another one keeps them apart.
+          </p>
+        )}
+        <DateField label="Planned start" value={project.plannedStart} end="start" onChange={(v) => v && preview.ask(setProject(doc, { plannedStart: v }), true)} />
         <DateField
           label="Required finish"
           value={project.requiredFinish}
@@ -82,6 +72,12 @@ export function ProjectSettings({ opened, onClose }: { opened: boolean; onClose:
         />
         <TextField label="Currency" value={project.currency} onChange={(currency) => set({ currency: currency.slice(0, 10) })} />
         <Baselines />
+        <h3>Numbers of new activities</h3>
+        <Group grow>
+          <NumberInput label="First number" size="sm" min={1} max={1_000_000} value={project.options.numberFrom} onBlur={(e) => number('numberFrom', e.currentTarget.value)} />
+          <NumberInput label="Step" size="sm" min={1} max={1_000} value={project.options.numberStep} onBlur={(e) => number('numberStep', e.currentTarget.value)} />
+        </Group>
+        <p className="muted">New activities count on from the greatest number by this step.</p>
         <h3>How it is computed</h3>
         <p className="muted">What a change here would do is shown before it is taken over.</p>
         {preview.element}
@@ -159,10 +155,17 @@ function Baselines() {
   const { doc } = useDoc();
   const [name, setName] = useState('');
   const [description, setDescription] = useState('');
+  const [compare, setCompare] = useState(false);
   const baselines = baselinesOf(doc);
   const project = projectOf(doc);
+  const remove = (b: Snapshot): void => {
+    const chosen = project.baselineId === b.id;
+    if (!session.run(deleteSnapshot(doc, b.id))) return;
+    const text = chosen ? 'It was the one compared with; now none is. Choose another above, or undo.' : 'Undo brings it back.';
+    session.onNotice({ tone: 'done', title: `Baseline ${b.name} deleted`, text });
+  };
   const keep = (): void => {
-    if (session.run(keepBaseline(doc, { id: newId(), name, description, at: new Date().toISOString() }))) {
+    if (session.run(keepBaseline(doc, { id: newId(), name, description, at: new Date().toISOString(), compare }))) {
       setName('');
       setDescription('');
     }
@@ -182,7 +185,7 @@ function Baselines() {
             <b>{b.name}</b> <span className="muted">{b.dataDate ? `data date ${longDate(b.dataDate)}` : `kept ${b.at.slice(0, 10)}`}</span>
             {b.description && <div className="muted">{b.description}</div>}
           </div>
-          <button type="button" className="plain-button" aria-label={`Delete baseline ${b.name}`} onClick={() => session.run(deleteSnapshot(doc, b.id))}>
+          <button type="button" className="plain-button" aria-label={`Delete baseline ${b.name}`} onClick={() => remove(b)}>
             <IconTrash size={15} stroke={1.6} />
           </button>
         </div>
@@ -198,6 +201,7 @@ function Baselines() {
         />
         <Button onClick={keep}>Keep</Button>
       </Group>
+      {project.baselineId !== null && <Checkbox size="xs" label="Compare with it from now on" checked={compare} onChange={(e) => setCompare(e.currentTarget.checked)} />}
       <TextInput aria-label="Description of the baseline" placeholder="Why it is kept (optional)" value={description} onChange={(e) => setDescription(e.currentTarget.value)} />
     </section>
   );

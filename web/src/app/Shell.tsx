@@ -9,6 +9,7 @@ import { deliver } from '../project/courier';
 import { ProjectSession } from '../project/session';
 import { ClashDialog } from './ClashDialog';
 import { Header } from './Header';
+import { HealthNotice } from './HealthNotice';
 import { planActions, useAppDispatch } from './store';
 
 const stroke = { size: 20, stroke: 1.6 } as const;
@@ -80,6 +81,7 @@ export function Shell() {
   }, [id]);
   return (
     <div className="shell">
+      <HealthNotice />
       <nav className="rail" aria-label="Workspaces">
         <Link to="/projects" className="rail-mark" aria-label="Yellowhammer: all projects">
           <img src="/bird.svg" alt="" width={36} height={36} />

@@ -1,5 +1,6 @@
 import { Modal } from '@mantine/core';
 import { useEffect, useState } from 'react';
+import type { Change } from '@yellowhammer/core/change/change';
 import type { OneWay, StatusLogicComparison } from '@yellowhammer/core/compare/status-logic';
 import { labelOf, projectOf } from '@yellowhammer/core/model/document';
 import type { Options } from '@yellowhammer/core/model/schema';
@@ -12,17 +13,17 @@ import { finishText, floatText, longFinish, startText } from './format';
 const names: Record<Options['statusLogic'], string> = { retainedLogic: 'Retained logic', progressOverride: 'Progress override' };
 
 /** Retained logic and progress override, for the activities on which they differ. */
-function StatusLogicDialog({ onClose, onChoose }: { onClose: () => void; onChoose: (way: Options['statusLogic']) => void }) {
+function StatusLogicDialog({ onClose, onChoose, changes }: { onClose: () => void; onChoose: (way: Options['statusLogic']) => void; changes: readonly Change[] }) {
   const session = useSession();
   const version = useTopic('view');
   const [c, setC] = useState<StatusLogicComparison | null | undefined>(undefined);
   useEffect(() => {
     let gone = false;
-    void session.worker.statusLogic().then((r) => !gone && setC(r));
+    void session.worker.statusLogic(changes).then((r) => !gone && setC(r));
     return () => {
       gone = true;
     };
-  }, [session, version]);
+  }, [session, version, changes]);
   const now = projectOf(session.doc).options.statusLogic;
   const other: Options['statusLogic'] = now === 'retainedLogic' ? 'progressOverride' : 'retainedLogic';
   const cells = (w: OneWay, perDay: number, differs: boolean) => (
@@ -34,6 +35,7 @@ function StatusLogicDialog({ onClose, onChoose }: { onClose: () => void; onChoos
   );
   return (
     <Modal opened onClose={onClose} title="Out-of-sequence progress, both ways" size="75rem">
+      {changes.length > 0 && <p className="muted">With the entries as they stand, which are not taken over yet.</p>}
       {c === undefined && <p className="muted">Computing both</p>}
       {c === null && <p>The plan cannot be computed as it is; look at the list of problems in the plan first.</p>}
       {c && c.rows.length === 0 && <p>No activity differs: all progress is in sequence, or none of it is held by what comes before.</p>}
@@ -109,7 +111,10 @@ function StatusLogicDialog({ onClose, onChoose }: { onClose: () => void; onChoos
 }
 
 /** Opens both ways side by side; a change to the other one is previewed like any option. */
-export function BothWays({ className }: { className: string }) {
+const nothing: readonly Change[] = [];
+
+/** Opens both ways side by side; `changes` are what is entered and not taken over yet. */
+export function BothWays({ className, changes = nothing }: { className: string; changes?: readonly Change[] }) {
   const session = useSession();
   const preview = usePreview();
   const [open, setOpen] = useState(false);
@@ -121,6 +126,7 @@ export function BothWays({ className }: { className: string }) {
       </button>
       {open && (
         <StatusLogicDialog
+          changes={changes}
           onClose={() => setOpen(false)}
           onChoose={(statusLogic) => {
             setOpen(false);

@@ -23,6 +23,8 @@ export type ColumnKey =
   | 'remaining'
   | 'actualStart'
   | 'actualFinish'
+  | 'suspend'
+  | 'resume'
   | 'cost'
   | 'baselineStart'
   | 'baselineFinish'
@@ -52,6 +54,8 @@ export interface PlanUi {
   /** A calendar picked to be stamped on rows; null in it: the project's. */
   stamp: { calendarId: string | null } | null;
   clock: boolean;
+  /** Rows that are cut and wait to be pasted. */
+  cut: string[];
 }
 
 export const defaultColumns: ColumnKey[] = [
@@ -89,11 +93,21 @@ const initial: PlanUi = {
   onlyCritical: false,
   stamp: null,
   clock: false,
+  cut: [],
 };
 
 function remembered(): PlanUi {
   try {
-    return { ...initial, ...(JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<PlanUi>), selected: [], active: null, trace: null, onlyCritical: false, stamp: null };
+    return {
+      ...initial,
+      ...(JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<PlanUi>),
+      selected: [],
+      active: null,
+      trace: null,
+      onlyCritical: false,
+      stamp: null,
+      cut: [],
+    };
   } catch {
     return initial;
   }
@@ -113,7 +127,7 @@ const plan = createSlice({
       state.collapsed = was ? rest : { ...rest, [payload]: true };
     },
     /** Another project: nothing of the last one stays selected. */
-    reset: (state) => ({ ...state, selected: [], active: null, collapsed: {}, from: null, trace: null, onlyCritical: false, stamp: null }),
+    reset: (state) => ({ ...state, selected: [], active: null, collapsed: {}, from: null, trace: null, onlyCritical: false, stamp: null, cut: [] }),
   },
 });
 

@@ -5,7 +5,7 @@ import { resolveCalendar } from '@yellowhammer/core/schedule/calendars';
 import { exceptionCovers } from '@yellowhammer/core/time/calendar';
 import { parseDay, weekdayOf } from '@yellowhammer/core/time/instant';
 import { showDay, weekdayNames } from '@yellowhammer/core/time/typed-date';
-import { call } from '../project/api';
+import { useHolidays } from '../app/useHolidays';
 import { useDoc } from '../project/hooks';
 
 interface Props {
@@ -15,11 +15,6 @@ interface Props {
   onClose: () => void;
   onTake: (list: Exception[]) => void;
 }
-
-const options = (names: Record<string, string>): { value: string; label: string }[] =>
-  Object.entries(names)
-    .map(([value, label]) => ({ value, label }))
-    .sort((a, b) => (a.label < b.label ? -1 : 1));
 
 /** Reads `2026, 2027` or `2026-2028`; undefined where it cannot be read. */
 function yearsOf(text: string): number[] | undefined {
@@ -35,58 +30,28 @@ function yearsOf(text: string): number[] | undefined {
 /** Public holidays of a country and region, shown before they are taken. */
 export function HolidaysDialog({ row, years, onClose, onTake }: Props) {
   const { doc } = useDoc();
-  const [countries, setCountries] = useState<Record<string, string>>({});
-  const [regions, setRegions] = useState<Record<string, string>>({});
-  const [country, setCountry] = useState<string | null>(null);
-  const [region, setRegion] = useState<string | null>(null);
   const [typed, setTyped] = useState(years);
-  const [found, setFound] = useState<Exception[] | null>(null);
   const [left, setLeft] = useState<ReadonlySet<number>>(new Set());
-  const [problem, setProblem] = useState('');
   const known = resolveCalendar(doc.calendars, row.id)?.exceptions ?? [];
-  useEffect(() => {
-    void call<{ countries: Record<string, string> }>('GET', '/holidays').then((r) =>
-      r.ok ? setCountries(r.value.countries) : setProblem('The list of countries cannot be reached now.'),
-    );
-  }, []);
   const list = yearsOf(typed);
-  const wanted = list?.join(',');
-  useEffect(() => {
-    if (!country || !wanted) return;
-    let gone = false;
-    void call<{ holidays: Exception[] }>('GET', `/holidays/${country}?years=${wanted}${region ? `&region=${encodeURIComponent(region)}` : ''}`).then((r) => {
-      if (gone) return;
-      setProblem(r.ok ? '' : r.problems.map((p) => p.message).join(' '));
-      setFound(r.ok ? r.value.holidays : null);
-      setLeft(new Set());
-    });
-    return () => {
-      gone = true;
-    };
-  }, [country, region, wanted]);
-  const choose = (v: string | null): void => {
-    setCountry(v);
-    setRegion(null);
-    setRegions({});
-    setFound(null);
-    if (v) void call<{ regions: Record<string, string> }>('GET', `/holidays/${v}/regions`).then((r) => r.ok && setRegions(r.value.regions));
-  };
+  const { countries, regions, country, region, choose, setRegion, found, problem } = useHolidays(list?.join(','));
+  useEffect(() => setLeft(new Set()), [found]);
   /** Already free by an exception: taking it again would change nothing. */
   const there = (h: Exception): boolean => known.some((e) => e.work.length === 0 && exceptionCovers(e, parseDay(h.from) ?? 0) && exceptionCovers(e, parseDay(h.to) ?? 0));
   const taken = (found ?? []).filter((h, i) => !left.has(i) && !there(h));
   return (
     <Modal opened onClose={onClose} title={`Holidays for ${row.name}`} size="lg">
       <div className="holiday-form">
-        <Select label="Country" searchable data={options(countries)} value={country} onChange={choose} placeholder="Choose a country" data-autofocus />
+        <Select label="Country" searchable data={countries} value={country} onChange={choose} placeholder="Choose a country" data-autofocus />
         <Select
           label="Region"
           searchable
           clearable
-          data={options(regions)}
+          data={regions}
           value={region}
           onChange={setRegion}
-          disabled={Object.keys(regions).length === 0}
-          placeholder={country && Object.keys(regions).length === 0 ? 'none known' : 'the whole country'}
+          disabled={regions.length === 0}
+          placeholder={country && regions.length === 0 ? 'none known' : 'the whole country'}
         />
         <TextInput
           label="Years"

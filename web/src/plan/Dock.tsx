@@ -91,8 +91,8 @@ export function Dock({ rows, onFit, onZoom, onGo, onHelp, onAdd, onCsv, stampWor
       )}
       {trace && ui.trace && (
         <span className="trace-box">
-          <IconRouteAltLeft {...icon} /> Trace of {labelOf(trace)}:
-          <select aria-label="Which links to trace" value={ui.trace.mode} onChange={(e) => ui.trace && set({ trace: { ...ui.trace, mode: e.target.value as 'driving' | 'all' } })}>
+          <IconRouteAltLeft {...icon} /> Connected with {labelOf(trace)}:
+          <select aria-label="Which links to follow" value={ui.trace.mode} onChange={(e) => ui.trace && set({ trace: { ...ui.trace, mode: e.target.value as 'driving' | 'all' } })}>
             <option value="all">all links</option>
             <option value="driving">driving links</option>
           </select>
@@ -112,7 +112,7 @@ export function Dock({ rows, onFit, onZoom, onGo, onHelp, onAdd, onCsv, stampWor
       )}
       {!trace && ui.selected.length === 1 && session.doc.activities.has(ui.selected[0]) && (
         <button type="button" className="chip" onClick={() => set({ trace: { id: ui.selected[0], mode: 'all', steps: 2 } })}>
-          Trace
+          Connected
         </button>
       )}
       {ui.onlyCritical && (

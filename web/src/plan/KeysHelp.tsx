@@ -18,9 +18,10 @@ const groups: [string, [string, string][]][] = [
     [
       ['F2 or double click', 'edit; in columns of values just type'],
       ['Tab, Shift+Tab', 'next and previous cell'],
-      ['Ctrl+C, X, V', 'copy, cut, paste, also to and from a spreadsheet'],
+      ['Ctrl+C, X, V', 'copy, cut, paste: rows with their links (in No., Activity and computed columns), cells elsewhere, text of a spreadsheet'],
       ['Ctrl+D', 'fill down'],
-      ['Shift and Ctrl with arrows or clicks', 'select several'],
+      ['Shift with arrows or clicks', 'select a run'],
+      ['Ctrl with clicks; Ctrl+Up, Ctrl+Down and Ctrl+Space', 'select scattered rows'],
     ],
   ],
   [
@@ -30,7 +31,7 @@ const groups: [string, [string, string][]][] = [
       ['W, then Enter', 'why this date? and back along what governs it'],
       ['S', 'stamp: pick a calendar, then click or sweep over rows or bars, or press Space'],
       ['Click on a start or finish', 'why this date?'],
-      ['T', 'trace the selected activity; again to show all'],
+      ['T', 'connected: only the selected activity with what it is linked to; again to show all'],
       ['0, +, -', 'fit, zoom in, zoom out'],
       ['Ctrl+K', 'find or do anything'],
       ['Ctrl+Z, Ctrl+Shift+Z', 'undo, redo'],
@@ -42,7 +43,7 @@ const groups: [string, [string, string][]][] = [
     [
       ['Drag a bar', 'move it (start not before)'],
       ['Drag a bar to another row', 'move it in the outline'],
-      ['Drag its right end', 'stretch it'],
+      ['Drag its right or left end', 'change its length or its start'],
       ['Drag from beside an end', 'draw a link to another bar'],
       ['Drag below the last row', 'draw a new activity'],
       ['Ctrl and wheel; drag the ruler', 'zoom; move through time'],

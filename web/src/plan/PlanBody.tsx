@@ -7,7 +7,9 @@ import type { LinksOf, PlanRow } from './rows';
 import type { Scale } from './scale';
 import { type Editing, type RowHandlers, SheetRow } from './SheetRow';
 import { TimelineWindow } from './Timeline';
-import type { Ghost } from './useDrag';
+import { BarTip } from './BarTip';
+import { cursors } from './parts';
+import type { DragWork } from './useDrag';
 
 interface Props {
   scroller: RefObject<HTMLDivElement | null>;
@@ -27,8 +29,7 @@ interface Props {
   editing: Editing | null;
   stale: boolean;
   handlers: RowHandlers;
-  onPointerDown: (e: React.PointerEvent) => void;
-  ghost: Ghost | null;
+  drag: DragWork;
 }
 
 /** The timeline is drawn anew only every so many rows of scrolling. */
@@ -66,12 +67,21 @@ export function PlanBody(p: Props) {
               editing={p.editing?.row === row.id ? p.editing : null}
               collapsed={ui.collapsed[row.id] === true}
               stale={p.stale}
+              cut={ui.cut.includes(row.id)}
+              clock={ui.clock}
               handlers={p.handlers}
             />
           );
         })}
       </div>
-      <div className="timeline" ref={p.body} style={{ left: p.sheetWidth, width: p.scale.width, height: Math.max(height, 10) }} onPointerDown={p.onPointerDown}>
+      <div
+        className="timeline"
+        ref={p.body}
+        style={{ left: p.sheetWidth, width: p.scale.width, height: Math.max(height, 10), ...(p.drag.hover?.part ? { cursor: cursors[p.drag.hover.part] } : {}) }}
+        onPointerDown={p.drag.onPointerDown}
+        onPointerMove={p.drag.onPointerMove}
+        onPointerLeave={p.drag.onPointerLeave}
+      >
         {items.map((item) => (
           <div key={item.key} className={`timeline-row${p.selected.has(rows[item.index].id) ? ' selected' : ''}`} style={{ top: item.index * rowHeight, height: rowHeight }} />
         ))}
@@ -93,7 +103,8 @@ export function PlanBody(p: Props) {
             showFloat={ui.showFloat}
           />
         )}
-        {p.ghost && <GhostShape ghost={p.ghost} rowHeight={rowHeight} />}
+        {p.drag.ghost && <GhostShape ghost={p.drag.ghost} rowHeight={rowHeight} />}
+        {!p.drag.ghost && p.drag.hover && <BarTip hover={p.drag.hover} rowHeight={rowHeight} />}
       </div>
       {/* Only near rows are offered: a list of ten thousand would slow every key down. */}
       <datalist id="row-numbers">

@@ -25,6 +25,7 @@ import { Ruler, TimelineGround } from './Timeline';
 import { useDrag } from './useDrag';
 import { type DraftOf, useEditing } from './useEditing';
 import { showWhy, usePlanKeys } from './usePlanKeys';
+import { useFocusKeeper } from './useFocus';
 import { useStamp } from './useStamp';
 
 /** Sheet and timeline on one scroll, the path ribbon over them, the inspector beside, the dock below. */
@@ -146,19 +147,28 @@ export function PlanPage() {
         setDraft(null);
         setTimeout(() => grid.current?.focus({ preventScroll: true }));
       },
+      answer: (outcome) => {
+        session.run(outcome);
+        setEditing(null);
+        setTimeout(() => grid.current?.focus({ preventScroll: true }));
+      },
     }),
-    [pick, dispatch, setEditing],
+    [pick, dispatch, setEditing, session],
   );
 
   const zoom = useCallback(
     (factor: number, atX?: number) => {
       if (ui.from === null) return;
-      const x = atX ?? timelineWidth / 2;
-      const pixelsPerDay = Math.min(400, Math.max(0.03, ui.pixelsPerDay * factor));
+      // Keys zoom about what is selected, where it is in view.
+      const v = session.view;
+      const i = v && ui.selected.length ? placeOf(v, ui.selected[ui.selected.length - 1]) : undefined;
+      const chosenX = v && i !== undefined ? (((v.start[i] + v.finish[i]) / 2 - ui.from) / 1440) * ui.pixelsPerDay : -1;
+      const x = atX ?? (chosenX >= 0 && chosenX <= timelineWidth ? chosenX : timelineWidth / 2);
+      const pixelsPerDay = Math.min(2400, Math.max(0.03, ui.pixelsPerDay * factor));
       const t = ui.from + (x / ui.pixelsPerDay) * 1440;
       dispatch(planActions.set({ pixelsPerDay, from: t - (x / pixelsPerDay) * 1440 }));
     },
-    [ui.from, ui.pixelsPerDay, timelineWidth, dispatch],
+    [ui.from, ui.pixelsPerDay, ui.selected, timelineWidth, dispatch, session],
   );
 
   const stamping = useStamp({ session, rows, rowHeight, body });
@@ -180,6 +190,7 @@ export function PlanPage() {
   const drag = useDrag({
     session,
     rows,
+    links,
     scale,
     rowHeight,
     body,
@@ -193,9 +204,18 @@ export function PlanPage() {
   const pan = (dx: number): void => {
     if (ui.from !== null) dispatch(planActions.set({ from: ui.from + (dx / ui.pixelsPerDay) * 1440 }));
   };
-  const sheetTotal = ui.columns.reduce((n, k) => n + widthOf(k, ui.widths), 0);
+  const sheetTotal = ui.columns.reduce((n, k) => n + widthOf(k, ui.widths, ui.clock), 0);
   const maxSheetX = Math.max(0, sheetTotal - sheetWidth);
   const shownX = Math.min(sheetX, maxSheetX);
+  // The sheet follows the cursor sideways, also while cells are edited one after the other.
+  const column = editing?.column ?? ui.active?.column;
+  useEffect(() => {
+    if (!column) return;
+    const left = ui.columns.slice(0, ui.columns.indexOf(column)).reduce((n, k) => n + widthOf(k, ui.widths, ui.clock), 0);
+    const right = left + widthOf(column, ui.widths, ui.clock);
+    setSheetX((x) => (left < x ? left : right > x + sheetWidth ? Math.min(right - sheetWidth, left) : x));
+  }, [column, ui.columns, ui.widths, ui.clock, sheetWidth]);
+  useFocusKeeper(grid);
   const onWheel = (e: React.WheelEvent): void => {
     const overTimeline = e.clientX - (grid.current?.getBoundingClientRect().left ?? 0) > sheetWidth;
     const dx = e.deltaX || (e.shiftKey ? e.deltaY : 0);
@@ -246,11 +266,11 @@ export function PlanPage() {
             </div>
           </div>
           <div className="ruler-box" onPointerDown={(e) => panWith(e, ui.from, ui.pixelsPerDay, (from) => dispatch(planActions.set({ from })))}>
-            <Ruler scale={scale} dataDate={dataDate} label={longDate(project.dataDate)} />
+            {fitted ? <Ruler scale={scale} dataDate={dataDate} label={longDate(project.dataDate)} /> : <span className="ruler-wait muted">Computing dates</span>}
           </div>
         </div>
         <div className="plan-ground" style={{ left: sheetWidth, width: timelineWidth }}>
-          <TimelineGround doc={doc} scale={scale} calendarId={one?.calendarId ?? null} version={version} />
+          {fitted && <TimelineGround doc={doc} scale={scale} calendarId={one?.calendarId ?? null} version={version} />}
         </div>
         <div className={`plan-scroll${ui.stamp ? ' stamping' : ''}`} ref={scroller} {...stamping.capture}>
           <PlanBody
@@ -271,8 +291,7 @@ export function PlanPage() {
             editing={editing}
             stale={session.paused && session.stale}
             handlers={handlers}
-            onPointerDown={drag.onPointerDown}
-            ghost={drag.ghost}
+            drag={drag}
           />
           <div className="plan-rest" style={{ paddingLeft: sheetWidth }} onPointerDown={drag.onPointerDown} onDoubleClick={() => startDraft(null, 'activity')}>
             {empty && !editing && (

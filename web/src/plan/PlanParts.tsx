@@ -9,7 +9,7 @@ import type { Ghost } from './useDrag';
 export function HeadCell({ column }: { column: ColumnKey }) {
   const ui = usePlan();
   const dispatch = useAppDispatch();
-  const width = widthOf(column, ui.widths);
+  const width = widthOf(column, ui.widths, ui.clock);
   const resize = (e: React.PointerEvent): void => {
     e.preventDefault();
     const x0 = e.clientX;
@@ -67,7 +67,7 @@ export function HorizontalBar({ width, content, at, onScroll, label }: { width: 
     if (ref.current && Math.abs(ref.current.scrollLeft - at) > 1) ref.current.scrollLeft = at;
   }, [at]);
   return (
-    <div ref={ref} className="hbar" style={{ width }} aria-label={label} onScroll={(e) => onScroll(e.currentTarget.scrollLeft)}>
+    <div ref={ref} className="hbar" style={{ width }} role="group" aria-label={label} tabIndex={-1} onScroll={(e) => onScroll(e.currentTarget.scrollLeft)}>
       <div style={{ width: content, height: 1 }} />
     </div>
   );
@@ -97,7 +97,9 @@ export function TimeBar({ scale, view, onScroll }: { scale: Scale; view: CellCon
       ref={ref}
       className="hbar"
       style={{ width: scale.width }}
+      role="group"
       aria-label="Scroll through time"
+      tabIndex={-1}
       onScroll={(e) => {
         if (setting.current) setting.current = false;
         else onScroll(low + e.currentTarget.scrollLeft * perPixel);

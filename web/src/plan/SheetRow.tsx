@@ -1,6 +1,8 @@
 import { placeOf } from '@yellowhammer/core/schedule/view';
 import { IconChevronDown, IconChevronRight } from '@tabler/icons-react';
 import { memo, useEffect, useRef } from 'react';
+import type { Outcome } from '@yellowhammer/core/commands/result';
+import type { ActivityType } from '@yellowhammer/core/model/schema';
 import type { ColumnKey } from '../app/store';
 import { type CellContext, columns, isComputedDate, showText } from './columns';
 import type { PlanRow } from './rows';
@@ -14,6 +16,8 @@ export interface Editing {
   /** Selects all (F2) or stands at the end (typing began with a key). */
   selectAll: boolean;
   error: string | null;
+  /** Answers, where what was typed is a question. */
+  choices?: { label: string; outcome: Outcome }[];
 }
 
 let editings = 0;
@@ -27,6 +31,7 @@ export interface RowHandlers {
   type: (text: string) => void;
   commit: (text: string, then: 'down' | 'next' | 'previous' | 'stay') => void;
   cancel: () => void;
+  answer: (outcome: Outcome) => void;
 }
 
 export interface SheetRowProps {
@@ -45,10 +50,16 @@ export interface SheetRowProps {
   editing: Editing | null;
   collapsed: boolean;
   stale: boolean;
+  /** Cut, and waiting to be pasted. */
+  cut: boolean;
+  clock: boolean;
   handlers: RowHandlers;
 }
 
-export const widthOf = (key: ColumnKey, widths: Partial<Record<ColumnKey, number>>): number => widths[key] ?? columns[key].width;
+const timed = new Set<ColumnKey>(['start', 'finish', 'lateStart', 'lateFinish', 'baselineStart', 'baselineFinish']);
+/** Width of a column: as it was drawn, else as it comes, with room for times where they are shown. */
+export const widthOf = (key: ColumnKey, widths: Partial<Record<ColumnKey, number>>, clock = false): number =>
+  clock && timed.has(key) ? Math.max(widths[key] ?? 0, 108) : (widths[key] ?? columns[key].width);
 
 /** One row of the sheet. Renders again only when its own data, result or selection changes. */
 export const SheetRow = memo(
@@ -65,7 +76,7 @@ export const SheetRow = memo(
         aria-level={row.depth + 1}
         aria-selected={p.selected}
         aria-expanded={wbs ? !p.collapsed : undefined}
-        className={`row${p.selected ? ' selected' : ''}${wbs ? ` wbs depth-${Math.min(row.depth, 3)}` : ''}${row.kind === 'draft' ? ' draft' : ''}${p.stale ? ' stale' : ''}`}
+        className={`row${p.selected ? ' selected' : ''}${wbs ? ` wbs depth-${Math.min(row.depth, 3)}` : ''}${row.kind === 'draft' ? ' draft' : ''}${p.stale ? ' stale' : ''}${p.cut ? ' cut' : ''}`}
         style={{ top: p.top, height: p.height }}
         data-row={row.id}
       >
@@ -82,7 +93,7 @@ export const SheetRow = memo(
                 id={`cell-${row.id}-${key}`}
                 data-column={key}
                 className={`cell${column.right ? ' right' : ''}${p.activeColumn === key ? ' active' : ''}${key === 'name' ? ' name' : ''}${isComputedDate(key) && !wbs ? ' computed-date' : ''}${tone}`}
-                style={{ width: widthOf(key, p.widths), ...(key === 'name' ? { paddingLeft: 10 + row.depth * 14 } : {}) }}
+                style={{ width: widthOf(key, p.widths, p.clock), ...(key === 'name' ? { paddingLeft: 10 + row.depth * 14 } : {}) }}
                 title={text.length > 8 ? text : undefined}
                 onMouseDown={(e) => {
                   if (editing || e.button !== 0) return;
@@ -103,7 +114,13 @@ export const SheetRow = memo(
                   </button>
                 )}
                 {editing ? (
-                  <CellEditor key={editing.key} editing={editing} handlers={p.handlers} draft={row.kind === 'draft' ? row.makes : null} />
+                  <CellEditor
+                    key={editing.key}
+                    editing={editing}
+                    handlers={p.handlers}
+                    draft={row.kind === 'draft' ? row.makes : null}
+                    hintFor={row.kind === 'activity' ? hints(i === undefined ? 0 : (c.view?.state[i] ?? 0), row.activity.type) : null}
+                  />
                 ) : (
                   <span className="cell-text">{text}</span>
                 )}
@@ -128,6 +145,8 @@ export const SheetRow = memo(
     a.editing === b.editing &&
     a.collapsed === b.collapsed &&
     a.stale === b.stale &&
+    a.cut === b.cut &&
+    a.clock === b.clock &&
     a.handlers === b.handlers,
 );
 
@@ -139,8 +158,18 @@ const lists: Partial<Record<ColumnKey, string>> = {
   successors: 'row-numbers',
 };
 
+type Hints = Partial<Record<ColumnKey, string>>;
+
+/** What a date typed into Start or Finish will do, told while it is typed. */
+function hints(state: number, type: ActivityType): Hints {
+  const milestone = type === 'startMilestone' || type === 'finishMilestone';
+  if (state === 1) return { finish: 'sets what remains' };
+  if (state === 2) return {};
+  return { start: 'sets start not before; empty takes it away', finish: milestone ? 'sets finish not before' : 'sets the duration' };
+}
+
 /** The input in a cell. A wrong entry says why and keeps what was typed. */
-function CellEditor({ editing, handlers, draft }: { editing: Editing; handlers: RowHandlers; draft: 'activity' | 'wbs' | null }) {
+function CellEditor({ editing, handlers, draft, hintFor }: { editing: Editing; handlers: RowHandlers; draft: 'activity' | 'wbs' | null; hintFor: Hints | null }) {
   const input = useRef<HTMLInputElement>(null);
   const settled = useRef(false);
   useEffect(() => {
@@ -152,6 +181,11 @@ function CellEditor({ editing, handlers, draft }: { editing: Editing; handlers: 
   useEffect(() => {
     if (editing.error) settled.current = false;
   }, [editing.error]);
+  const answer = (outcome: Outcome): void => {
+    settled.current = true;
+    handlers.answer(outcome);
+  };
+  const hint = hintFor?.[editing.column];
   const commit = (then: 'down' | 'next' | 'previous' | 'stay'): void => {
     settled.current = true;
     handlers.commit(input.current?.value ?? '', then);
@@ -181,11 +215,18 @@ function CellEditor({ editing, handlers, draft }: { editing: Editing; handlers: 
             handlers.cancel();
           }
         }}
-        onBlur={() => !settled.current && commit('stay')}
+        onBlur={(e) => !settled.current && !(e.relatedTarget as HTMLElement | null)?.closest('.cell-error') && commit('stay')}
       />
+      {!editing.error && hint && <div className="cell-hint">{hint}</div>}
       {editing.error && (
         <div className="cell-error" id="cell-error" role="alert">
           {editing.error}
+          {editing.choices?.map((c) => (
+            <button key={c.label} type="button" className="chip" onMouseDown={(e) => e.preventDefault()} onClick={() => answer(c.outcome)}>
+              {c.label}
+            </button>
+          ))}
+          {!editing.choices && hint}
         </div>
       )}
     </>

@@ -7,7 +7,7 @@ import { tenths } from '../app/format';
 import type { LinksOf, PlanRow } from './rows';
 import { type BarShape, barOf, calendarFor, longStops } from '@yellowhammer/core/schedule/bars';
 import { linkPath } from './shapes';
-import { endOf, type Scale, ticks, xOf } from './scale';
+import { endOf, type Scale, type Tick, ticks, xOf } from './scale';
 
 export interface TimelineProps {
   doc: Document;
@@ -258,20 +258,29 @@ export const TimelineGround = memo(function TimelineGround({ doc, scale, calenda
   );
 });
 
+/** How far a label is moved in from the left edge, so that the present month or day is always named; never into the next. */
+function stuck(scale: Scale, t: Tick, next: Tick | undefined): number {
+  const x = xOf(scale, t.t);
+  if (x >= 0) return 0;
+  const room = next ? xOf(scale, next.t) - t.label.length * 8 - 10 : Infinity;
+  return Math.min(-x, room - x);
+}
+
 /** Month names on ticks, and the data date as a flag above. */
 export const Ruler = memo(function Ruler({ scale, dataDate, label }: { scale: Scale; dataDate: number | undefined; label: string }) {
   const x = dataDate === undefined ? 0 : xOf(scale, dataDate);
+  const all = ticks(scale);
+  const majors = all.filter((t) => t.major);
+  const nextOf = new Map(majors.map((t, i) => [t, majors[i + 1]]));
   return (
     <svg className="ruler" width={scale.width} height={36} role="img" aria-label="Time scale">
-      {ticks(scale).map((t) =>
+      {all.map((t) =>
         t.major ? (
           <g key={`m${t.t}`} transform={`translate(${Math.round(xOf(scale, t.t))} 0)`}>
             <rect className="ruler-line" x={0} y={14} width={1} height={22} />
-            {xOf(scale, t.t) > -5 && (
-              <text className="ruler-month" x={4} y={26}>
-                {t.label}
-              </text>
-            )}
+            <text className="ruler-month" x={4 + stuck(scale, t, nextOf.get(t))} y={26}>
+              {t.label}
+            </text>
           </g>
         ) : (
           <g key={t.t} transform={`translate(${Math.round(xOf(scale, t.t))} 0)`}>

@@ -25,7 +25,8 @@ export function Why({ a, onGo: goTo }: { a: Activity; onGo: (id: string) => void
     if (!following.current || why?.id !== a.id) return;
     const way = following.current === 'ahead' ? ahead : list;
     following.current = null;
-    way.current?.querySelector<HTMLElement>('.link-button')?.focus();
+    // At the end of the walk there is nothing to follow: the list itself has the focus, and arrows still go on from it.
+    (way.current?.querySelector<HTMLElement>('.link-button') ?? list.current)?.focus();
   }, [why, a.id]);
   useEffect(() => {
     let gone = false;
@@ -43,18 +44,24 @@ export function Why({ a, onGo: goTo }: { a: Activity; onGo: (id: string) => void
   const holds = why.holds.slice(0, more ? 200 : 5);
   return (
     <Section title={`Why ${finishText(parseInstant(why.finish) as number)}?`}>
-      <ol className="stations" id="why" ref={list} onKeyDown={arrows}>
+      <ol className="stations" id="why" ref={list} tabIndex={-1} onKeyDown={arrows}>
         {governing.map((b, n) => (
           <Station key={`g${n}`} bound={b} governs perDay={perDay} onGo={onGo} />
         ))}
         <li className="station governs">
           <b>{why.start === why.finish ? stationText(why.finish) : `${stationText(why.start)} to ${stationText(why.finish)}`}</b>
+          {why.stops.map((s) => (
+            <div key={s.from} className="muted">
+              no work {stationText(s.from)} to {stationText(s.to)}: {s.text}
+            </div>
+          ))}
           <div className="muted">{view.state[i] === 2 ? 'as it happened' : `${durationText(view.length[i], perDay)} of work${view.state[i] === 1 ? ' remain' : ''}`}</div>
         </li>
         {others.slice(0, more ? 200 : 4).map((b, n) => (
           <Station key={`o${n}`} bound={b} governs={false} perDay={perDay} onGo={onGo} />
         ))}
       </ol>
+      {why.dropped > 0 && <p className="muted">{why.dropped} more carried through finished work ask for less; they are not listed.</p>}
       {why.earlier.length > 0 && (
         <>
           <h4>What would pull it in</h4>

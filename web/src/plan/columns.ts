@@ -49,6 +49,8 @@ export const columns: Record<ColumnKey, Column> = {
   remaining: { key: 'remaining', title: 'Remaining', width: 70, right: true },
   actualStart: { key: 'actualStart', title: 'Actual start', width: 110, right: true },
   actualFinish: { key: 'actualFinish', title: 'Actual finish', width: 110, right: true },
+  suspend: { key: 'suspend', title: 'Suspended', width: 110, right: true },
+  resume: { key: 'resume', title: 'Resumes', width: 110, right: true },
   cost: { key: 'cost', title: 'Cost', width: 76, right: true },
   baselineStart: { key: 'baselineStart', title: 'Baseline start', width: 88, right: true },
   baselineFinish: { key: 'baselineFinish', title: 'Baseline finish', width: 92, right: true },

@@ -1,6 +1,6 @@
 /** The time scale of the timeline: minutes to pixels, and the ticks of its ruler. */
-import { civilOf, dayOf, type Instant, MINUTES_PER_DAY, weekdayOf } from '@yellowhammer/core/time/instant';
-import { monthNames } from '@yellowhammer/core/time/typed-date';
+import { civilOf, dayOf, formatMinute, type Instant, MINUTES_PER_DAY, weekdayOf } from '@yellowhammer/core/time/instant';
+import { monthNames, weekdayNames } from '@yellowhammer/core/time/typed-date';
 
 export interface Scale {
   from: Instant;
@@ -21,9 +21,31 @@ export interface Tick {
 
 const longMonths = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December'];
 
-/** Ticks for what the zoom has room for: years, quarters, months, weeks or days. */
+/** Width of a day from which hours are told, and from which every day is. */
+const HOURS_FROM = 96;
+const DAYS_FROM = 16;
+
+/** Ticks for what the zoom has room for: years, quarters, months, weeks, days or hours. The major ones say where one is. */
 export function ticks(s: Scale): Tick[] {
   const day = s.ppm * MINUTES_PER_DAY;
+  return day >= HOURS_FROM ? hourTicks(s, day) : monthTicks(s, day);
+}
+
+function hourTicks(s: Scale, day: number): Tick[] {
+  const out: Tick[] = [];
+  const first = Math.floor(s.from / MINUTES_PER_DAY);
+  const last = Math.ceil(endOf(s) / MINUTES_PER_DAY);
+  const step = [1, 2, 3, 6, 12].find((hours) => (day * hours) / 24 >= 34) ?? 24;
+  for (let d = first; d <= last; d++) {
+    const c = civilOf(d);
+    const long = day >= 130;
+    out.push({ t: d * MINUTES_PER_DAY, label: `${weekdayNames[weekdayOf(d)]} ${c.day} ${monthNames[c.month - 1]}${long ? ` ${c.year}` : ''}`, major: true });
+    for (let h = step; h < 24; h += step) out.push({ t: d * MINUTES_PER_DAY + h * 60, label: formatMinute(h * 60), major: false });
+  }
+  return out;
+}
+
+function monthTicks(s: Scale, day: number): Tick[] {
   const out: Tick[] = [];
   const first = civilOf(Math.floor(s.from / MINUTES_PER_DAY));
   const last = Math.ceil(endOf(s) / MINUTES_PER_DAY);
@@ -35,18 +57,20 @@ export function ticks(s: Scale): Tick[] {
     if (d > last) break;
     const room = day * 30 * step;
     const name = room >= 76 ? longMonths[month - 1] : monthNames[month - 1];
+    // Where days are told, each month says its year: nothing else in view would.
+    const withYear = month === 1 || day >= DAYS_FROM || (out.length === 0 && room > 90);
     out.push({
       t: d * MINUTES_PER_DAY,
-      label:
-        step >= 12 || (month === 1 && room < 60) ? String(year) : month === 1 || (out.length === 0 && room > 90) ? `${room >= 100 ? name : monthNames[month - 1]} ${year}` : name,
+      label: step >= 12 || (month === 1 && room < 60) ? String(year) : withYear ? `${room >= 100 ? name : monthNames[month - 1]} ${year}` : name,
       major: true,
     });
   }
   if (day >= 3.2)
     for (let d = Math.floor(s.from / MINUTES_PER_DAY); d <= last; d++) {
       const monday = weekdayOf(d) === 0;
-      if (day < 16 && !monday) continue;
-      out.push({ t: d * MINUTES_PER_DAY, label: day >= 16 || (monday && day >= 5) ? String(civilOf(d).day) : '', major: false });
+      if (day < DAYS_FROM && !monday) continue;
+      const label = day >= 48 ? `${weekdayNames[weekdayOf(d)]} ${civilOf(d).day}` : day >= DAYS_FROM || (monday && day >= 5) ? String(civilOf(d).day) : '';
+      out.push({ t: d * MINUTES_PER_DAY, label, major: false });
     }
   return out;
 }

@@ -1,20 +1,21 @@
-/** Direct work on the timeline: move and stretch bars, draw links and new bars. Escape cancels. */
+/** Direct work on the timeline: move and stretch bars, draw links and new bars. Escape cancels. What a drag means is core's to say. */
 import { placeOf } from '@yellowhammer/core/schedule/view';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { setActivities } from '@yellowhammer/core/commands/cells';
 import { addLink } from '@yellowhammer/core/commands/links';
 import { addActivity, dropRows } from '@yellowhammer/core/commands/outline';
 import { labelOf } from '@yellowhammer/core/model/document';
-import type { Activity, Constraint, LinkType } from '@yellowhammer/core/model/schema';
+import type { Activity, LinkType } from '@yellowhammer/core/model/schema';
+import { type DragResult, moveBar, stretchFinish, stretchStart } from '@yellowhammer/core/plan/drag';
 import { formatInstant, type Instant, MINUTES_PER_DAY } from '@yellowhammer/core/time/instant';
 import { durationText, finishText, startText } from '../app/format';
 import { newId } from '../project/hooks';
 import type { ProjectSession } from '../project/session';
-import type { PlanRow } from './rows';
+import { type Hover, partAt, type Part } from './parts';
+import type { LinksOf, PlanRow } from './rows';
 import { type Scale, tOf, xOf } from './scale';
 import { calendarFor } from '@yellowhammer/core/schedule/bars';
 
-type Mode = 'move' | 'stretch' | 'link' | 'draw' | 'drop';
+type Mode = 'move' | 'stretch' | 'stretchStart' | 'link' | 'draw' | 'drop';
 
 interface Drag {
   mode: Mode;
@@ -44,6 +45,7 @@ export interface Ghost {
 interface Args {
   session: ProjectSession;
   rows: PlanRow[];
+  links: LinksOf;
   scale: Scale;
   rowHeight: number;
   body: React.RefObject<HTMLDivElement | null>;
@@ -62,8 +64,20 @@ interface Spot {
 const isDrop = (d: Drag, at: Spot, rowHeight: number): boolean =>
   (d.mode === 'move' || d.mode === 'drop') && at.row !== d.row && Math.abs(at.y - d.y0) > rowHeight * 0.7 && Math.abs(at.y - d.y0) > Math.abs(at.x - d.x0);
 
-export function useDrag(args: Args): { ghost: Ghost | null; onPointerDown: (e: React.PointerEvent) => void } {
+const modes: Partial<Record<Part, Mode>> = { body: 'move', fixed: 'drop', right: 'stretch', left: 'stretchStart', linkStart: 'link', linkFinish: 'link' };
+
+export interface DragWork {
+  ghost: Ghost | null;
+  /** The bar under the pointer while nothing is dragged. */
+  hover: Hover | null;
+  onPointerDown: (e: React.PointerEvent) => void;
+  onPointerMove: (e: React.PointerEvent) => void;
+  onPointerLeave: () => void;
+}
+
+export function useDrag(args: Args): DragWork {
   const [ghost, setGhost] = useState<Ghost | null>(null);
+  const [hover, setHover] = useState<Hover | null>(null);
   const drag = useRef<Drag | null>(null);
   const now = useRef(args);
   now.current = args;
@@ -82,14 +96,14 @@ export function useDrag(args: Args): { ghost: Ghost | null; onPointerDown: (e: R
 
   /** What a drag would result in: the dates or the link, as changes and in words. */
   const result = useCallback((d: Drag, at: Spot): { tip: string[]; x1: number; x2: number; run?: () => void } => {
-    const { session, scale, onDrawn, rows } = now.current;
+    const { session, scale, onDrawn, rows, links } = now.current;
     const doc = session.doc;
     const view = session.view;
     if (d.mode === 'draw') {
       const from = tOf(scale, Math.min(d.x0, at.x));
       const to = tOf(scale, Math.max(d.x0, at.x));
       const c = calendarFor(doc, { calendarId: null });
-      const start = c ? c.beginningOf(Math.floor(from / MINUTES_PER_DAY)) : from;
+      const start = c ? c.startInstant(c.position(c.beginningOf(Math.floor(from / MINUTES_PER_DAY)))) : from;
       const end = c ? Math.max(c.endOf(Math.floor(to / MINUTES_PER_DAY)), start) : to;
       const minutes = c ? Math.max(c.position(end) - c.position(start), c.minutesPerDay) : 480;
       const below = rows.flatMap((r) => (r.kind === 'draft' ? [] : [{ kind: r.kind, id: r.id }])).pop() ?? null;
@@ -104,10 +118,7 @@ export function useDrag(args: Args): { ghost: Ghost | null; onPointerDown: (e: R
       };
     }
     const a = d.id === null ? undefined : doc.activities.get(d.id);
-    const i = a && view ? placeOf(view, a.id) : undefined;
-    if (!a || !view || i === undefined) return { tip: [], x1: 0, x2: 0 };
-    const c = calendarFor(doc, a);
-    if (!c) return { tip: [], x1: 0, x2: 0 };
+    if (!a || !view) return { tip: [], x1: 0, x2: 0 };
     if (d.mode === 'link') {
       const other = activityAt(at.row);
       const j = other ? placeOf(view, other.id) : undefined;
@@ -131,32 +142,17 @@ export function useDrag(args: Args): { ghost: Ghost | null; onPointerDown: (e: R
         run: () => void session.run(dropRows(doc, [{ kind: 'activity', id: a.id }], { kind: row.kind, id: row.id }, inside ? 'inside' : 'before')),
       };
     }
-    if (d.mode === 'drop') return { tip: ['Drop on another row'], x1: 0, x2: 0 };
+    if (d.mode === 'drop') return { tip: ['It has started: drop it on another row, or change its dates in the sheet'], x1: 0, x2: 0 };
     const shift = (at.x - d.x0) / scale.ppm;
-    if (d.mode === 'move') {
-      const start = c.beginningOf(Math.floor((d.start + shift) / MINUTES_PER_DAY));
-      const finish = a.duration === 0 ? start : c.finishInstant(c.position(start) + a.duration);
-      const constraint: Constraint = { kind: 'startNotBefore', date: formatInstant(start).slice(0, 10) };
-      return {
-        tip: [`${startText(start)} to ${finishText(finish)}`, 'start not before that day'],
-        x1: xOf(scale, start),
-        x2: xOf(scale, finish),
-        run: () =>
-          void session.run(setActivities(doc, [a.id], { constraints: [...a.constraints.filter((x) => x.kind === 'asLateAsPossible' || x.kind.endsWith('NotAfter')), constraint] })),
-      };
-    }
-    const begin = view.aheadFrom[i] > d.start ? view.aheadFrom[i] : d.start;
-    const to = Math.max(d.finish + shift, begin);
-    const finish = c.endOf(Math.floor((to - 1) / MINUTES_PER_DAY));
-    const minutes = Math.max(c.position(finish) - c.position(begin), Math.round(c.minutesPerDay / 2));
-    const running = view.state[i] === 1;
-    const extra = running ? minutes - (a.remaining ?? a.duration) : 0;
-    return {
-      tip: [`${running ? 'Remaining' : 'Duration'} ${durationText(minutes, c.minutesPerDay)}`, `finish ${finishText(c.finishInstant(c.position(begin) + minutes))}`],
-      x1: xOf(scale, d.start),
-      x2: xOf(scale, finish),
-      run: () => void session.run(setActivities(doc, [a.id], running ? { remaining: minutes, duration: Math.max(0, a.duration + extra) } : { duration: minutes })),
-    };
+    const context = { doc, view, into: links.into.get(a.id) ?? [] };
+    const r: DragResult | undefined =
+      d.mode === 'move'
+        ? moveBar(context, a, d.start + shift)
+        : d.mode === 'stretch'
+          ? stretchFinish(context, a, Math.round(d.finish + shift))
+          : stretchStart(context, a, Math.round(d.start + shift));
+    if (!r) return { tip: [], x1: 0, x2: 0 };
+    return { tip: r.tip, x1: xOf(scale, r.start), x2: xOf(scale, r.finish), run: () => void session.run(r.outcome) };
   }, []);
 
   useEffect(() => {
@@ -170,6 +166,7 @@ export function useDrag(args: Args): { ghost: Ghost | null; onPointerDown: (e: R
       const originX = d.mode === 'link' ? xOf(scale, d.fromStart ? d.start : d.finish) : r.x1;
       const mode = isDrop(d, at, now.current.rowHeight) ? 'drop' : d.mode;
       const toRow = Math.min(Math.max(at.row, 0), now.current.rows.length - 1);
+      setHover(null);
       setGhost({
         mode,
         x1: d.mode === 'link' ? originX : r.x1,
@@ -207,33 +204,45 @@ export function useDrag(args: Args): { ghost: Ghost | null; onPointerDown: (e: R
     };
   }, [ghost, result, spotOf]);
 
-  const onPointerDown = (e: React.PointerEvent): void => {
-    if (e.button !== 0) return;
-    const at = spotOf(e);
-    const { session, scale, onPick, rows } = now.current;
+  /** The bar at a spot and which part of it lies there. */
+  const hoverAt = (at: Spot, alt: boolean): Hover | null => {
+    const { session, scale } = now.current;
     const view = session.view;
     const a = activityAt(at.row);
     const i = a && view ? placeOf(view, a.id) : undefined;
+    if (!a || !view || i === undefined) return null;
+    const x1 = xOf(scale, view.start[i]);
+    const x2 = xOf(scale, view.finish[i]);
+    const part = partAt(a, view.state[i], x1, x2, at.x, alt);
+    return { id: a.id, row: at.row, x1, x2, x: at.x, part };
+  };
+
+  const onPointerMove = (e: React.PointerEvent): void => {
+    if (drag.current || e.buttons !== 0) return;
+    const next = hoverAt(spotOf(e), e.altKey);
+    setHover((h) => (h && next && h.id === next.id && h.part === next.part && h.x1 === next.x1 && h.x2 === next.x2 ? h : next));
+  };
+
+  const onPointerDown = (e: React.PointerEvent): void => {
+    if (e.button !== 0) return;
+    const at = spotOf(e);
+    const { session, onPick, rows } = now.current;
+    const under = hoverAt(at, e.altKey);
+    setHover(null);
     const base = { x0: at.x, y0: at.y, row: at.row, fromStart: false };
-    if (!a || !view || i === undefined) {
+    if (!under) {
       const row = rows[at.row];
       if (row && row.kind !== 'draft') onPick(row.id, e.ctrlKey || e.metaKey);
       if (at.row >= rows.length) drag.current = { ...base, mode: 'draw', id: null, start: 0, finish: 0 };
       return;
     }
-    onPick(a.id, e.ctrlKey || e.metaKey || e.shiftKey);
-    const x1 = xOf(scale, view.start[i]);
-    const x2 = xOf(scale, view.finish[i]);
-    const span = { id: a.id, start: view.start[i], finish: view.finish[i] };
-    if (e.altKey || (at.x > x2 + 1 && at.x <= x2 + 9) || (at.x < x1 - 1 && at.x >= x1 - 9)) {
-      drag.current = { ...base, ...span, mode: 'link', fromStart: at.x < x1 };
-    } else if (at.x >= x1 - 1 && at.x <= x2 + 1) {
-      const stretchable = a.type === 'task' && view.state[i] !== 2 && x2 - at.x <= Math.min(6, (x2 - x1) / 3);
-      if (stretchable) drag.current = { ...base, ...span, mode: 'stretch' };
-      else if (view.state[i] === 0 && (a.type === 'task' || a.type.endsWith('Milestone'))) drag.current = { ...base, ...span, mode: 'move' };
-      else drag.current = { ...base, ...span, mode: 'drop' };
-    }
+    onPick(under.id, e.ctrlKey || e.metaKey || e.shiftKey);
+    const mode = under.part && modes[under.part];
+    const view = session.view;
+    const i = view ? placeOf(view, under.id) : undefined;
+    if (!mode || !view || i === undefined) return;
+    drag.current = { ...base, id: under.id, start: view.start[i], finish: view.finish[i], mode, fromStart: under.part === 'linkStart' };
   };
 
-  return { ghost, onPointerDown };
+  return { ghost, hover, onPointerDown, onPointerMove, onPointerLeave: () => setHover(null) };
 }

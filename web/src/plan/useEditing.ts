@@ -1,7 +1,8 @@
 /** Editing cells of the sheet: beginning, taking over, and where the cursor goes afterwards. */
-import { useCallback, useState } from 'react';
+import { useCallback, useRef, useState } from 'react';
 import { type EditableColumn, setCell } from '@yellowhammer/core/commands/cells';
 import { addActivity, addWbs, renameWbs } from '@yellowhammer/core/commands/outline';
+import type { Outcome } from '@yellowhammer/core/commands/result';
 import { type ColumnKey, planActions, useAppDispatch, usePlan } from '../app/store';
 import { newId } from '../project/hooks';
 import type { ProjectSession } from '../project/session';
@@ -26,6 +27,8 @@ export function useEditing({ session, rows, place, context, draft, setDraft, foc
   const ui = usePlan();
   const dispatch = useAppDispatch();
   const [editing, setEditing] = useState<Editing | null>(null);
+  /** The row that was just typed: Enter stays on it, so that the next Enter puts a row right below it. */
+  const fresh = useRef<string | null>(null);
   const startDraft = useCallback(
     (below: DraftRow['below'], makes: DraftRow['makes']) => {
       setDraft({ below, makes });
@@ -45,7 +48,7 @@ export function useEditing({ session, rows, place, context, draft, setDraft, foc
     (text: string, then: 'down' | 'next' | 'previous' | 'stay') => {
       const e = editing;
       if (!e) return;
-      const fail = (error: string): void => setEditing({ ...e, text, error });
+      const fail = (error: string, outcome?: Outcome): void => setEditing({ ...e, text, error, choices: outcome && !outcome.ok ? outcome.choices : undefined });
       if (e.row === 'draft' && draft) {
         if (!text.trim()) {
           setDraft(null);
@@ -57,6 +60,7 @@ export function useEditing({ session, rows, place, context, draft, setDraft, foc
         if (!outcome.ok) return fail(outcome.problems[0].message);
         session.run(outcome);
         const id = outcome.made?.[0] as string;
+        fresh.current = then === 'next' ? id : null;
         dispatch(planActions.select({ ids: [id], active: { row: id, column: then === 'next' ? 'duration' : 'name' } }));
         // A name and Enter, and the next activity can be typed; Tab goes on to its duration instead.
         if (then === 'down') startDraft({ kind: draft.makes, id }, 'activity');
@@ -75,14 +79,17 @@ export function useEditing({ session, rows, place, context, draft, setDraft, foc
           if (!outcome.ok) return fail(outcome.problems[0].message);
           session.run(outcome);
         } else {
-          const outcome = setCell(session.doc, row.id, e.column as EditableColumn, text, newId);
-          if (!outcome.ok) return fail(outcome.problems[0].message);
+          const outcome = setCell(session.doc, row.id, e.column as EditableColumn, text, newId, undefined, session.view);
+          if (!outcome.ok) return fail(outcome.problems[0].message, outcome);
           session.run(outcome);
         }
       }
       setEditing(null);
       const at = place.get(e.row) ?? 0;
-      if (then === 'down') {
+      if (then === 'down' && fresh.current === e.row) {
+        fresh.current = null;
+        dispatch(planActions.select({ ids: [e.row], active: { row: e.row, column: 'name' } }));
+      } else if (then === 'down') {
         const below = rows[at + 1];
         if (below) dispatch(planActions.select({ ids: [below.id], active: { row: below.id, column: e.column } }));
       } else if (then !== 'stay') {

@@ -1,5 +1,4 @@
 /** Keys of the plan: spreadsheet habits, the outline, links, zoom, copy and paste. */
-import Papa from 'papaparse';
 import { useCallback } from 'react';
 import { type EditableColumn, setCell } from '@yellowhammer/core/commands/cells';
 import { linkInOrder } from '@yellowhammer/core/commands/links';
@@ -8,7 +7,8 @@ import { pasteCells } from '@yellowhammer/core/commands/paste';
 import { type ColumnKey, planActions, useAppDispatch, usePlan } from '../app/store';
 import { newId } from '../project/hooks';
 import type { ProjectSession } from '../project/session';
-import { type CellContext, editText, isEditable, isValueColumn, showText } from './columns';
+import { type CellContext, columns, editText, isEditable, isValueColumn } from './columns';
+import { useClipboard } from './useClipboard';
 import type { DraftRow, PlanRow } from './rows';
 
 interface Args {
@@ -59,7 +59,7 @@ export function usePlanKeys(p: Args) {
   const moveTo = (row: PlanRow | undefined, column: ColumnKey, extend: boolean): void => {
     if (!row) return;
     if (extend && ui.active) {
-      const anchor = ui.selected.length > 0 ? (place.get(ui.selected[0]) ?? 0) : (place.get(ui.active.row) ?? 0);
+      const anchor = ui.selected.includes(ui.active.row) && ui.selected.length > 0 ? (place.get(ui.selected[0]) ?? 0) : (place.get(ui.active.row) ?? 0);
       const to = place.get(row.id) ?? 0;
       const ids = rows.slice(Math.min(anchor, to), Math.max(anchor, to) + 1).map((r) => r.id);
       if (anchor > to) ids.reverse();
@@ -92,6 +92,8 @@ export function usePlanKeys(p: Args) {
         [column],
         list.slice(1).map(() => [text]),
         newId,
+        null,
+        session.view,
       ),
     );
   };
@@ -124,19 +126,22 @@ export function usePlanKeys(p: Args) {
     }
   };
 
+  const clearCells = (): void => {
+    const column = ui.active?.column;
+    if (!column || !isValueColumn(column)) return;
+    const targets = inOrder().filter((r) => r.kind === 'activity');
+    const changes = [];
+    for (const t of targets) {
+      const outcome = setCell(session.doc, t.id, column as EditableColumn, '', newId, undefined, session.view);
+      if (!outcome.ok) return void session.run(outcome);
+      changes.push(...outcome.changes);
+    }
+    session.run({ ok: true, label: `Clear ${columns[column].title.toLowerCase()} of ${targets.length === 1 ? 'an activity' : `${targets.length} activities`}`, changes });
+  };
+
   const removeOrClear = (): void => {
     const column = ui.active?.column;
-    if (column && isValueColumn(column)) {
-      const targets = inOrder().filter((r) => r.kind === 'activity');
-      const changes = [];
-      for (const t of targets) {
-        const outcome = setCell(session.doc, t.id, column as EditableColumn, '', newId);
-        if (!outcome.ok) return void session.run(outcome);
-        changes.push(...outcome.changes);
-      }
-      session.run({ ok: true, label: `Clear ${column} of ${targets.length === 1 ? 'an activity' : `${targets.length} activities`}`, changes });
-      return;
-    }
+    if (column && isValueColumn(column)) return clearCells();
     const at = Math.min(...ui.selected.map((id) => place.get(id) ?? 0));
     if (!session.run(deleteRows(session.doc, chosen()))) return;
     const gone = new Set(ui.selected);
@@ -210,6 +215,19 @@ export function usePlanKeys(p: Args) {
       e.stopPropagation();
     };
     if (e.ctrlKey || e.metaKey) {
+      // The cursor goes without the selection; Ctrl+Space takes its row in or out.
+      const step = { ArrowDown: 1, ArrowUp: -1 }[e.key];
+      const to = step === undefined ? undefined : rows[at + step];
+      if (to) {
+        dispatch(planActions.select({ ids: ui.selected, active: { row: to.id, column } }));
+        p.reveal(to.id);
+        return done();
+      }
+      if (e.key === ' ' && rows[at]) {
+        const { id } = rows[at];
+        dispatch(planActions.select({ ids: ui.selected.includes(id) ? ui.selected.filter((x) => x !== id) : [...ui.selected, id] }));
+        return done();
+      }
       if (withControl(e)) done();
       return;
     }
@@ -259,6 +277,7 @@ export function usePlanKeys(p: Args) {
         return done();
       case 'Escape':
         if (ui.stamp) dispatch(planActions.set({ stamp: null }));
+        else if (ui.cut.length) dispatch(planActions.set({ cut: [] }));
         else if (ui.trace) dispatch(planActions.set({ trace: null }));
         return;
       default:
@@ -271,46 +290,6 @@ export function usePlanKeys(p: Args) {
     if (shortcut(e, at)) done();
   };
 
-  // ---- to and from a spreadsheet
-  const copied = (): string => {
-    const column = ui.active?.column ?? 'name';
-    const list = inOrder().flatMap((r) => rows[place.get(r.id) ?? -1] ?? []);
-    const cells = list.length === 1 || column === 'code' || column === 'name' ? (list.length === 1 && column !== 'code' && column !== 'name' ? [column] : ui.columns) : [column];
-    return Papa.unparse(
-      list.map((r) => cells.map((k) => (isEditable(k) ? editText(r, k, p.context) || showText(r, k, p.context) : showText(r, k, p.context)))),
-      { delimiter: '\t', newline: '\n' },
-    );
-  };
-  const mine = (e: React.ClipboardEvent): boolean => !p.editing && !['INPUT', 'TEXTAREA'].includes((e.target as HTMLElement).tagName);
-  const onCopy = (e: React.ClipboardEvent): void => {
-    if (!mine(e) || ui.selected.length === 0) return;
-    e.clipboardData.setData('text/plain', copied());
-    e.preventDefault();
-  };
-  const onCut = (e: React.ClipboardEvent): void => {
-    if (!mine(e) || ui.selected.length === 0) return;
-    onCopy(e);
-    removeOrClear();
-  };
-  const onPaste = (e: React.ClipboardEvent): void => {
-    if (!mine(e)) return;
-    e.preventDefault();
-    const text = e.clipboardData.getData('text/plain').replace(/\r\n/g, '\n').replace(/\n$/, '');
-    if (!text) return;
-    const block = Papa.parse<string[]>(text, { delimiter: '\t' }).data;
-    const wide = block.some((line) => line.length >= ui.columns.length);
-    const from = wide ? 0 : Math.max(0, ui.columns.indexOf(ui.active?.column ?? 'name'));
-    const keys = ui.columns.slice(from, from + Math.max(...block.map((l) => l.length))).map((k) => (isEditable(k) ? k : null));
-    const at = place.get(ui.active?.row ?? '') ?? rows.length;
-    const intoRows = !wide && rows.length > 0 && ui.active !== null;
-    // Whole rows are added below; a narrower block is written over what stands at the cursor.
-    const targets: (RowRef | null)[] = block.map((_, i) =>
-      intoRows ? (refOf(rows[at + i] ?? { kind: 'draft', id: 'draft', depth: 0, below: null, makes: 'activity' })[0] ?? null) : null,
-    );
-    const anchor = wide && below();
-    const outcome = pasteCells(session.doc, targets, keys, block, newId, anchor || null);
-    if (session.run(outcome) && outcome.ok && outcome.made?.length) dispatch(planActions.select({ ids: outcome.made.filter((id) => session.doc.activities.has(id)) }));
-  };
-
-  return { onKeyDown, onCopy, onCut, onPaste, below };
+  const clipboard = useClipboard({ session, rows, place, context: p.context, editing: p.editing, inOrder, below, clear: clearCells });
+  return { onKeyDown, ...clipboard, below };
 }

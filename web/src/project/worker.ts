@@ -88,7 +88,8 @@ const api = {
       return { view: s.computed ? viewOf(doc, s.computed, s.problems, baselineFinish()) : null };
     });
   },
-  statusLogic: (): StatusLogicComparison | null => compareStatusLogic(doc) ?? null,
+  /** Both status logics, with changes on top that are not taken over yet. */
+  statusLogic: (changes: readonly Change[]): StatusLogicComparison | null => onTop(changes, () => compareStatusLogic(doc) ?? null),
   explain(id: string): Explanation | null {
     const known = latest.computed?.network.ids.includes(id) && doc.activities.has(id);
     return known && latest.computed ? explain(doc, latest.computed, id) : null;

@@ -1,5 +1,5 @@
 import './projects.css';
-import { Menu } from '@mantine/core';
+import { Menu, Modal } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { IconDots } from '@tabler/icons-react';
 import { useCallback, useEffect, useRef, useState } from 'react';
@@ -24,6 +24,8 @@ interface Entry extends Summary {
   changedBy: string;
   archivedAt: string | null;
   deletedAt: string | null;
+  figures: 'ready' | 'computing' | 'failed' | 'none';
+  failure: string | null;
 }
 
 const tell = (title: string, problems: Problem[]): void =>
@@ -67,23 +69,28 @@ export function ProjectsPage() {
   const [making, setMaking] = useState(false);
   const [away, setAway] = useState(false);
   const [meeting, setMeeting] = useState<Arrival | null>(null);
+  const [faults, setFaults] = useState<{ title: string; problems: Problem[] } | null>(null);
+  const [busy, setBusy] = useState<string | null>(null);
   const file = useRef<HTMLInputElement>(null);
   const load = useCallback(async () => {
     const reply = await call<Entry[]>('GET', '/projects');
     setAway(!reply.ok);
     if (reply.ok) setList(reply.value);
   }, []);
+  const waiting = (list ?? []).some((e) => e.figures === 'computing');
   useEffect(() => {
     void load();
-    const timer = setInterval(() => void load(), 10_000);
+    const timer = setInterval(() => void load(), waiting ? 1500 : 10_000);
     return () => clearInterval(timer);
-  }, [load]);
+  }, [load, waiting]);
   const importFile = async (f: File): Promise<void> => {
+    setBusy(f.name);
     const text = await f.text();
     const reply = await call<{ id?: string; meetings?: MeetingView[]; problems: Problem[] }>('POST', '/import', text);
-    if (!reply.ok) tell(`${f.name} was not imported`, reply.problems);
+    setBusy(null);
+    if (!reply.ok) setFaults({ title: `${f.name} was not imported`, problems: reply.problems });
     else if (reply.value.meetings) return setMeeting({ name: f.name, text, meetings: reply.value.meetings });
-    else if (reply.value.problems.length) tell(`${f.name} was imported; ${reply.value.problems.length} things were set aside`, reply.value.problems);
+    else if (reply.value.problems.length) setFaults({ title: `${f.name} was imported; ${reply.value.problems.length} things were set aside`, problems: reply.value.problems });
     await load();
   };
   const state = async (e: Entry, next: 'active' | 'archived' | 'deleted'): Promise<void> => {
@@ -106,6 +113,11 @@ export function ProjectsPage() {
       <header className="projects-head">
         <h1>Projects</h1>
         <span className="projects-tools">
+          {busy && (
+            <span role="status" className="muted">
+              Reading {busy}
+            </span>
+          )}
           {away && <span className="critical-text">The server cannot be reached; trying again.</span>}
           {list && list.length > 0 && (
             <button type="button" className="light-button" onClick={() => csv(list)}>
@@ -174,10 +186,37 @@ export function ProjectsPage() {
           arrival={meeting}
           onClose={(problems) => {
             setMeeting(null);
-            if (problems.length) tell(`${meeting.name} was imported; ${problems.length} things were set aside`, problems);
+            if (problems.length) setFaults({ title: `${meeting.name} was imported; ${problems.length} things were set aside`, problems });
             void load();
           }}
         />
+      )}
+      {faults && (
+        <Modal opened onClose={() => setFaults(null)} title={faults.title} size="lg" closeButtonProps={{ 'aria-label': 'Close' }}>
+          <ul className="fault-list" tabIndex={0} aria-label="What was set aside">
+            {faults.problems.map((p, i) => (
+              <li key={i}>{p.message}</li>
+            ))}
+          </ul>
+          <div className="update-actions">
+            <button type="button" className="dark-button" data-autofocus onClick={() => setFaults(null)}>
+              Close
+            </button>
+            <button
+              type="button"
+              className="light-button"
+              onClick={() =>
+                downloadCsv(
+                  'import',
+                  ['Row', 'Field', 'Code', 'What'],
+                  faults.problems.map((p) => [p.where.label ?? p.where.id ?? '', p.where.field ?? '', p.code, p.message]),
+                )
+              }
+            >
+              The list as CSV
+            </button>
+          </div>
+        </Modal>
       )}
       <NewProject opened={making} onClose={() => setMaking(false)} known={list ?? []} />
     </div>
@@ -196,29 +235,38 @@ function ProjectRow({
   onCopy: (e: Entry) => Promise<void>;
 }) {
   const gone = e.deletedAt !== null;
+  const twins = gone ? [] : all.filter((x) => x.id !== e.id && x.code === e.code && !x.deletedAt);
   return (
     <tr>
       <td>
         {gone ? (
           <b className="serif project-name">{e.name}</b>
         ) : (
-          <Link className="serif project-name" to={`/p/${e.id}/plan`}>
+          <Link className="serif project-name" to={`/p/${e.id}/plan`} title={e.name}>
             {e.name}
           </Link>
         )}
         <div className="muted">
-          {e.code} · {e.activities} activities · {e.percent}% done
+          {e.code} · {e.activities} activities{e.figures === 'ready' ? ` · ${e.percent}% done` : ''}
+          {e.figures === 'computing' && ' · computing its dates'}
+          {twins.length > 0 && <span className="critical-text"> · {twins[0].name} has the same code</span>}
         </div>
       </td>
       <td>
-        <LifeLine entry={e} all={all} />
+        {e.figures === 'failed' ? (
+          <span className="critical-text">{e.failure}</span>
+        ) : e.figures === 'computing' ? (
+          <span className="muted">computing</span>
+        ) : (
+          <LifeLine entry={e} all={all} />
+        )}
       </td>
       <td className="right">{longDate(e.dataDate)}</td>
       <td className="right">
         <b className="serif">{e.finish ? finishText(parseInstant(e.finish) as number) : ''}</b>
       </td>
       <td className="right" title={e.baselineName ?? undefined}>
-        {e.againstBaseline === null ? (
+        {e.figures !== 'ready' ? null : e.againstBaseline === null ? (
           <span className="muted">no baseline</span>
         ) : (
           <span className={e.againstBaseline > 0 ? 'critical-text' : ''}>{signedDays(e.againstBaseline)}</span>

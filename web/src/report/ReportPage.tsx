@@ -1,7 +1,8 @@
 import './report.css';
 import { Checkbox, NumberInput, Select, TextInput } from '@mantine/core';
 import { useDebouncedValue } from '@mantine/hooks';
-import { useEffect, useMemo, useState } from 'react';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { projectOf } from '@yellowhammer/core/model/document';
 import type { Problem } from '@yellowhammer/core/model/problem';
 import type { ReportColumn } from '@yellowhammer/core/report/plan-report';
@@ -61,7 +62,7 @@ export function ReportPage() {
   useTopic('sync');
   const key = `yellowhammer.report.${session.id}`;
   const [s, setS] = useState(() => remembered(key));
-  const [pages, setPages] = useState<Page[] | null>(null);
+  const [report, setReport] = useState<{ query: string; count: number; leftOut: string[]; pages: Map<number, Page> } | null>(null);
   const [problems, setProblems] = useState<Problem[]>([]);
   const [at, setAt] = useState(0);
   const set = (part: Partial<Settings>): void => {
@@ -77,20 +78,40 @@ export function ReportPage() {
   const [settled] = useDebouncedValue(query, 250);
   const saved = session.sync.state === 'saved';
   const revision = session.synced.revision;
+  // Only the pages that are looked at are asked for: the one in the middle, and those of the strip that come into view.
+  const asked = useRef(new Set<string>());
+  const fetchPages = useCallback(
+    async (query: string, first: number): Promise<void> => {
+      const key = `${query} ${revision} ${first}`;
+      if (asked.current.has(key)) return;
+      asked.current.add(key);
+      const reply = await call<PagesReply>('GET', `/projects/${session.id}/report?${query}&from=${first}&to=${first + CHUNK}`);
+      if (!reply.ok) {
+        asked.current.delete(key);
+        setProblems(reply.problems);
+        setReport(null);
+        return;
+      }
+      setProblems([]);
+      setReport((r) => {
+        const pages = r?.query === query ? new Map(r.pages) : new Map<number, Page>();
+        reply.value.pages.forEach((p, i) => pages.set(reply.value.from + i, p));
+        return { query, count: reply.value.count, leftOut: reply.value.leftOut, pages };
+      });
+      setAt((n) => Math.min(n, reply.value.count - 1));
+    },
+    [session, revision],
+  );
   useEffect(() => {
     if (!saved) return;
-    let gone = false;
-    void call<Page[]>('GET', `/projects/${session.id}/report?${settled}`).then((reply) => {
-      if (gone) return;
-      setPages(reply.ok ? reply.value : null);
-      setProblems(reply.ok ? [] : reply.problems);
-      setAt((n) => (reply.ok ? Math.min(n, reply.value.length - 1) : 0));
-    });
-    return () => {
-      gone = true;
-    };
-  }, [session, settled, saved, revision]);
-  const page = pages?.[at];
+    asked.current.clear();
+    setReport((r) => r && { ...r, query: '' });
+    void fetchPages(settled, 0);
+  }, [settled, saved, fetchPages]);
+  useEffect(() => {
+    if (report && report.query === settled && !report.pages.has(at)) void fetchPages(settled, Math.floor(at / CHUNK) * CHUNK);
+  }, [at, report, settled, fetchPages]);
+  const page = report?.pages.get(at);
   const project = projectOf(doc);
   return (
     <div className="report">
@@ -101,22 +122,18 @@ export function ReportPage() {
           </p>
         ))}
         {page && <Sheet page={page} />}
-        {pages && pages.length > 1 && (
-          <div className="sheets" role="listbox" aria-label="Pages">
-            {pages.map((p, n) => (
-              <button key={n} type="button" role="option" aria-selected={n === at} className={`small-sheet${n === at ? ' on' : ''}`} onClick={() => setAt(n)}>
-                <Sheet page={p} small />
-                <span>{n + 1}</span>
-              </button>
-            ))}
-          </div>
+        {report && report.count > 1 && (
+          <Strip count={report.count} pages={report.pages} at={at} onAt={setAt} onNeed={(n) => void fetchPages(settled, Math.floor(n / CHUNK) * CHUNK)} />
         )}
       </div>
       <aside className="inspector form-stack report-settings" aria-label="Report settings">
         <h2>The plan on paper</h2>
-        <a className="dark-button as-button" href={`/api/projects/${session.id}/report.pdf?${query}`} download>
-          PDF{pages ? `, ${pages.length} ${pages.length === 1 ? 'page' : 'pages'}` : ''}
-        </a>
+        <Printing path={`/projects/${session.id}/printing?${query}`} pages={report?.count ?? 0} />
+        {report && report.leftOut.length > 0 && (
+          <p role="status" className="critical-text">
+            The paper has no room for {report.leftOut.join(', ')}. Choose a larger or a landscape paper, or fewer columns; the CSV has them all.
+          </p>
+        )}
         <a className="light-button as-button" href={`/api/projects/${session.id}/report.csv?${query}`} download>
           The same table as CSV
         </a>
@@ -160,6 +177,114 @@ export function ReportPage() {
         <Checkbox size="xs" label="Legend" checked={s.legend} onChange={(e) => set({ legend: e.currentTarget.checked })} />
         <Checkbox size="xs" label="Baseline" checked={s.baseline} onChange={(e) => set({ baseline: e.currentTarget.checked })} />
       </aside>
+    </div>
+  );
+}
+
+const CHUNK = 8;
+
+interface PagesReply {
+  count: number;
+  from: number;
+  pages: Page[];
+  leftOut: string[];
+}
+
+/** Small pages to choose from; each is fetched when it comes into view. */
+function Strip({ count, pages, at, onAt, onNeed }: { count: number; pages: ReadonlyMap<number, Page>; at: number; onAt: (n: number) => void; onNeed: (n: number) => void }) {
+  const box = useRef<HTMLDivElement>(null);
+  const virtual = useVirtualizer({ count, horizontal: true, getScrollElement: () => box.current, estimateSize: () => SMALL, overscan: 2 });
+  const items = virtual.getVirtualItems();
+  const any = pages.values().next().value;
+  const small = (any ? Math.round((120 * any.height) / any.width) : 86) + 34;
+  const need = useRef(onNeed);
+  need.current = onNeed;
+  const missing = items.find((v) => !pages.has(v.index))?.index;
+  useEffect(() => {
+    if (missing !== undefined) need.current(missing);
+  }, [missing]);
+  return (
+    <div className="sheets" ref={box} role="listbox" aria-label="Pages" tabIndex={-1}>
+      <div style={{ position: 'relative', width: virtual.getTotalSize(), height: small, flex: 'none' }}>
+        {items.map((v) => {
+          const page = pages.get(v.index);
+          return (
+            <button
+              key={v.index}
+              type="button"
+              role="option"
+              aria-selected={v.index === at}
+              className={`small-sheet${v.index === at ? ' on' : ''}`}
+              style={{ position: 'absolute', left: v.start }}
+              onClick={() => onAt(v.index)}
+            >
+              {page ? <Sheet page={page} small /> : <span className="sheet-of-paper small" />}
+              <span>{v.index + 1}</span>
+            </button>
+          );
+        })}
+      </div>
+    </div>
+  );
+}
+
+const SMALL = 128;
+
+/** Makes the PDF on the server, with progress and a way to stop it. */
+function Printing({ path, pages }: { path: string; pages: number }) {
+  const session = useSession();
+  const [job, setJob] = useState<{ id: string; done: number; of: number } | null>(null);
+  const id = job?.id;
+  useEffect(() => {
+    if (!id) return;
+    let gone = false;
+    const timer = setInterval(() => {
+      void call<{ done: number; of: number; ready: boolean; failed: string | null }>('GET', `/printing/${id}`).then((reply) => {
+        if (gone) return;
+        if (!reply.ok || reply.value.failed !== null) {
+          setJob(null);
+          session.onNotice({ tone: 'problem', title: 'No PDF was made', text: reply.ok ? (reply.value.failed ?? '') : reply.problems.map((p) => p.message).join(' ') });
+        } else if (reply.value.ready) {
+          setJob(null);
+          const link = document.createElement('a');
+          link.href = `/api/printing/${id}/pdf`;
+          link.download = '';
+          link.click();
+        } else setJob({ id, done: reply.value.done, of: reply.value.of });
+      });
+    }, 300);
+    return () => {
+      gone = true;
+      clearInterval(timer);
+    };
+  }, [id, session]);
+  const begin = async (): Promise<void> => {
+    const reply = await call<{ id: string }>('POST', path, {});
+    if (reply.ok) setJob({ id: reply.value.id, done: 0, of: pages });
+    else session.onNotice({ tone: 'problem', title: 'No PDF was made', text: reply.problems.map((p) => p.message).join(' ') });
+  };
+  if (!job)
+    return (
+      <button type="button" className="dark-button" onClick={() => void begin()}>
+        PDF{pages ? `, ${pages} ${pages === 1 ? 'page' : 'pages'}` : ''}
+      </button>
+    );
+  return (
+    <div className="printing" role="status">
+      <progress aria-label="Pages made" value={job.done} max={Math.max(1, job.of)} />
+      <span>
+        {job.done} of {job.of || pages} pages
+      </span>
+      <button
+        type="button"
+        className="link-button"
+        onClick={() => {
+          setJob(null);
+          void call('DELETE', `/printing/${job.id}`);
+        }}
+      >
+        Cancel
+      </button>
     </div>
   );
 }

@@ -1,10 +1,12 @@
-import { type DueGroup, withEntry } from '@yellowhammer/core/commands/update';
-import { labelOf } from '@yellowhammer/core/model/document';
+import { useMemo } from 'react';
+import type { DueGroup } from '@yellowhammer/core/commands/update';
+import { entryQuestions } from '@yellowhammer/core/commands/update-questions';
 import { daysBetween } from '@yellowhammer/core/rollup/summary';
 import { calendarFor } from '@yellowhammer/core/schedule/bars';
 import { placeOf, type ScheduleView } from '@yellowhammer/core/schedule/view';
-import { finishText, longFinish, signedDays, startText } from '../app/format';
-import { useDoc, useView } from '../project/hooks';
+import { finishText, longFinish, signedDays } from '../app/format';
+import type { LinksOf } from '../plan/rows';
+import { useDoc } from '../project/hooks';
 import type { DraftUpdate } from './draft';
 
 /** What entries do to the finish, the milestones and the margins. */
@@ -59,32 +61,32 @@ export function Effect({ before, after }: { before: ScheduleView | null; after: 
 }
 
 /** What looks odd, as a question. */
-export function Questions({ rows, draft }: { rows: { id: string; group: DueGroup | 'extra' }[]; draft: DraftUpdate }) {
+export function Questions({ rows, draft, view, links }: { rows: { id: string; group: DueGroup | 'extra' }[]; draft: DraftUpdate; view: ScheduleView; links: LinksOf }) {
   const { doc } = useDoc();
-  const view = useView();
-  const odd = rows.flatMap((r) => {
-    const a = doc.activities.get(r.id);
-    const i = view ? placeOf(view, r.id) : undefined;
-    if (!a || !view || i === undefined) return [];
-    const e = draft.entries[r.id];
-    const float = `${Math.round((view.totalFloat[i] / view.minutesPerDay[i]) * 10) / 10} d of float left`;
-    if (!e) return r.group === 'extra' || a.actualStart !== null ? [] : [{ a, text: `was due ${startText(view.start[i])}, nothing entered. It has ${float}.` }];
-    const next = withEntry(a, e);
-    if (next.remaining !== null && next.actualFinish === null && next.remaining > a.duration) return [{ a, text: 'more remains than the whole duration. Is that meant?' }];
-    if (next.remaining === 0 && next.actualFinish === null) return [{ a, text: 'nothing remains, but it has no finish. Is it finished?' }];
-    return [];
-  });
-  if (odd.length === 0) return null;
+  const odd = useMemo(
+    () =>
+      entryQuestions(
+        doc,
+        view,
+        rows.map((r) => ({ id: r.id, due: r.group === 'start' || r.group === 'finish' })),
+        new Map(Object.entries(draft.entries)),
+        (id) => links.into.get(id) ?? [],
+      ),
+    [doc, view, rows, draft.entries, links],
+  );
+  // What was entered and looks odd comes before what is merely missing.
+  const sorted = [...odd.filter((q) => draft.entries[q.id]), ...odd.filter((q) => !draft.entries[q.id])];
+  if (sorted.length === 0) return null;
   return (
     <div className="inspector-section">
       <h3>To look at</h3>
-      {odd.slice(0, 6).map(({ a, text }) => (
-        <div key={a.id} className="question">
-          <b>{labelOf(a)}</b>
+      {sorted.slice(0, 8).map(({ id, label, text }) => (
+        <div key={`${id} ${text}`} className="question">
+          <b>{label}</b>
           <div>{text}</div>
         </div>
       ))}
-      {odd.length > 6 && <p className="muted">and {odd.length - 6} more</p>}
+      {sorted.length > 8 && <p className="muted">and {sorted.length - 8} more</p>}
     </div>
   );
 }

@@ -1,22 +1,26 @@
 import './update.css';
-import { Select } from '@mantine/core';
+import { Menu, Modal, Select } from '@mantine/core';
 import { useEffect, useMemo, useState } from 'react';
+import { plannedEntry } from '@yellowhammer/core/commands/as-planned';
 import { goBackTo } from '@yellowhammer/core/commands/project';
 import { type DueGroup, dueList, type Entry, entryChanges, entryProblems, takeOver, withEntry } from '@yellowhammer/core/commands/update';
+import { showTypedDate } from '@yellowhammer/core/commands/cells';
 import { labelOf, ordered, projectOf } from '@yellowhammer/core/model/document';
 import { readProjectText } from '@yellowhammer/core/model/read-file';
-import type { Activity } from '@yellowhammer/core/model/schema';
-import type { ScheduleView } from '@yellowhammer/core/schedule/view';
+import type { Activity, Snapshot } from '@yellowhammer/core/model/schema';
+import { calendarFor } from '@yellowhammer/core/schedule/bars';
+import { placeOf, type ScheduleView } from '@yellowhammer/core/schedule/view';
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import { downloadCsv } from '../app/csv';
+import { DateField } from '../app/DateField';
 import { BothWays } from '../app/StatusLogicDialog';
 import { longDate, longFinish } from '../app/format';
-import { DateField } from '../app/ProjectSettings';
+import { linksOf } from '../plan/rows';
 import { call } from '../project/api';
 import { newId, useDoc, useSession, useTopic, useView } from '../project/hooks';
 import { fields, groupNames, none, useDraft } from './draft';
 import { Effect, Questions } from './Effect';
-import { entryText, proposal, Worksheet } from './Worksheet';
+import { entryText, Worksheet } from './Worksheet';
 
 /** A worksheet for one window: due rows with wide entry cells, the window as a picture, and what the entries do. */
 export function UpdatePage() {
@@ -24,8 +28,10 @@ export function UpdatePage() {
   const { doc, version } = useDoc();
   const view = useView();
   useTopic('sync');
-  const [draft, setDraft] = useDraft(session.id);
+  const linkVersion = useTopic('links');
+  const { draft, set: setDraft, undo, redo, canUndo, canRedo } = useDraft(session.id);
   const [preview, setPreview] = useState<ScheduleView | null>(null);
+  const [discarding, setDiscarding] = useState(false);
   const project = projectOf(doc);
   const old = project.dataDate ?? project.plannedStart;
   const next = draft.dataDate;
@@ -41,19 +47,19 @@ export function UpdatePage() {
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [view, until, doc, version, draft.extra]);
   const problems = useMemo(() => (next === null ? [] : entryProblems(doc, next, entries)), [doc, next, entries]);
+  const changes = useMemo(() => (next === null || problems.length ? [] : entryChanges(doc, next, entries).changes), [doc, next, entries, problems]);
   useEffect(() => {
     if (next === null || problems.length) return setPreview(null);
     let gone = false;
-    void session.worker.preview(entryChanges(doc, next, entries).changes).then((r) => !gone && setPreview(r.view));
+    void session.worker.preview(changes).then((r) => !gone && setPreview(r.view));
     return () => {
       gone = true;
     };
-  }, [session, doc, version, next, entries, problems]);
+  }, [session, version, next, changes, problems]);
   const snapshots = ordered(doc, 'snapshots');
   const number = snapshots.filter((s) => s.kind === 'statusUpdate').length;
-  const restore = [...snapshots].reverse().find((s) => s.kind === 'restorePoint');
-  const goBack = async (): Promise<void> => {
-    if (!restore) return;
+  const restores = snapshots.filter((s) => s.kind === 'restorePoint').reverse();
+  const goBack = async (restore: Snapshot): Promise<void> => {
     const reply = await call<string>('GET', `/projects/${session.id}/copies/${restore.id}`);
     const copy = reply.ok ? readProjectText(reply.value).file?.document : undefined;
     if (!copy) return session.onNotice({ tone: 'problem', title: 'Not done', text: 'The restore point could not be read. Try again when the server is there.' });
@@ -74,12 +80,28 @@ export function UpdatePage() {
     const { [id]: _, ...rest } = draft.entries;
     setDraft({ ...draft, entries: entry === null ? rest : { ...rest, [id]: entry } });
   };
-  const proposals = useMemo(() => new Map(rows.map((r) => [r.id, proposal(view, doc.activities.get(r.id), r.group, until)])), [rows, view, doc, until]);
-  const takeAll = (): void => {
+  const proposals = useMemo(() => {
+    const out = new Map<string, Entry>();
+    if (!view || until === undefined) return out;
+    for (const r of rows) {
+      const a = doc.activities.get(r.id);
+      const i = a ? placeOf(view, a.id) : undefined;
+      const c = a && calendarFor(doc, a);
+      const entry = a && c && i !== undefined ? plannedEntry(a, c, view, i, until) : undefined;
+      if (entry) out.set(r.id, entry);
+    }
+    return out;
+  }, [rows, view, doc, until]);
+  /** Takes what is proposed for rows; cells that were typed keep what was typed. */
+  const takePlanned = (ids: readonly string[]): void => {
     const all = { ...draft.entries };
-    for (const r of rows) if (!all[r.id] && r.group !== 'extra') all[r.id] = proposals.get(r.id) ?? {};
+    for (const id of ids) {
+      const planned = proposals.get(id);
+      if (planned) all[id] = { ...planned, ...all[id] };
+    }
     setDraft({ ...draft, entries: all });
   };
+  const links = useMemo(() => linksOf(doc), [doc, linkVersion]);
   const csv = (): void =>
     downloadCsv(
       `${project.code} due list`,
@@ -90,28 +112,43 @@ export function UpdatePage() {
         return [a.code, a.name, groupNames[r.group], ...fields.map((f) => entryText(doc, e, f))];
       }),
     );
+  const refuseDate = (v: string): string | null =>
+    project.dataDate !== null && (parseInstant(v) as number) < (parseInstant(project.dataDate) as number)
+      ? `That lies before the present data date, ${showTypedDate(project.dataDate)}. Choose a later one, or go back to a restore point.`
+      : null;
+  const entered = entries.size;
+  const clock = (text: string): string => (/T(00:00|24:00)$/.test(text) ? longDate(text) : `${longDate(text)}, ${text.slice(11)}`);
   return (
     <div className="update">
       <div className="update-top">
         <h2>Status update {number + 1}</h2>
         <div className="update-window">
           <span>
-            from <b>{longDate(old)}</b> to
+            from <b>{clock(old)}</b> to
           </span>
-          <DateField label="" value={next} end="start" onChange={(v) => v && setDraft({ ...draft, dataDate: v })} />
+          <DateField label="New data date" value={next} end="start" refuse={refuseDate} onChange={(v) => v && setDraft({ ...draft, dataDate: v })} />
           {next !== null && (
-            <span className="muted">
-              {rows.length} due · {entries.size} entered · grey is proposed: Tab takes it, Shift+Enter takes all
+            <span className="muted update-words">
+              {rows.length} due · {entered} entered · grey is planned: Ctrl+Enter takes it, Ctrl+Shift+Enter takes all
             </span>
           )}
         </div>
-        {restore && (
-          <div className="update-restore">
-            <span className="muted">Restore point: {restore.name.toLowerCase()}</span>
-            <button type="button" className="link-button" onClick={() => void goBack()}>
-              Go back to it
-            </button>
-          </div>
+        {restores.length > 0 && (
+          <Menu position="bottom-end" width={330}>
+            <Menu.Target>
+              <button type="button" className="light-button update-restore">
+                Go back
+              </button>
+            </Menu.Target>
+            <Menu.Dropdown aria-label="Restore points">
+              <Menu.Label>Makes the plan what it was; undo brings it back</Menu.Label>
+              {restores.map((r) => (
+                <Menu.Item key={r.id} onClick={() => void goBack(r)}>
+                  {r.name} <span className="muted">{r.dataDate ? `data date ${longDate(r.dataDate)}` : `kept ${longDate(r.at.slice(0, 16))}`}</span>
+                </Menu.Item>
+              ))}
+            </Menu.Dropdown>
+          </Menu>
         )}
       </div>
       {next === null || until === undefined ? (
@@ -122,6 +159,11 @@ export function UpdatePage() {
             the window touches.
             {project.dataDate === null ? ' This plan has no data date yet: the first update sets it.' : ''}
           </p>
+          {canUndo && entered === 0 && (
+            <button type="button" className="link-button" onClick={undo}>
+              Bring back what was discarded or taken over
+            </button>
+          )}
         </div>
       ) : (
         <>
@@ -135,9 +177,11 @@ export function UpdatePage() {
             proposals={proposals}
             problems={problems}
             onEntry={set}
-            onTakeAll={takeAll}
+            onTake={takePlanned}
+            onUndo={undo}
+            onRedo={redo}
           />
-          <aside className="inspector" aria-label="What these entries do">
+          <aside className="inspector" aria-label="What these entries do" tabIndex={0}>
             <h2>What these entries do</h2>
             {preview ? (
               <Effect before={view} after={preview} />
@@ -157,12 +201,12 @@ export function UpdatePage() {
               <button type="button" className="dark-button" onClick={take} disabled={problems.length > 0}>
                 Take over
               </button>
-              <button type="button" className="light-button" onClick={() => setDraft(none)}>
+              <button type="button" className="light-button" onClick={() => (entered ? setDiscarding(true) : setDraft(none))}>
                 Discard
               </button>
             </div>
             <p className="muted">Nothing is taken over yet. A restore point is kept with the update.</p>
-            <Questions rows={rows} draft={draft} />
+            {view && <Questions rows={rows} draft={draft} view={view} links={links} />}
           </aside>
         </>
       )}
@@ -170,8 +214,14 @@ export function UpdatePage() {
         {next !== null && (
           <>
             <AddReported onAdd={(id) => setDraft({ ...draft, extra: [...draft.extra, id] })} />
-            <button type="button" className="chip" onClick={takeAll}>
-              Take all proposals
+            <button type="button" className="chip" onClick={() => takePlanned(rows.map((r) => r.id))}>
+              Take all as planned
+            </button>
+            <button type="button" className="chip" disabled={!canUndo} onClick={undo}>
+              Undo entry
+            </button>
+            <button type="button" className="chip" disabled={!canRedo} onClick={redo}>
+              Redo entry
             </button>
             <button type="button" className="chip" onClick={csv}>
               CSV
@@ -179,9 +229,29 @@ export function UpdatePage() {
           </>
         )}
         <span className="muted">Out-of-sequence progress:</span>
-        <BothWays className="chip" />
+        <BothWays className="chip" changes={changes} />
         <span className="dock-right muted">{next === null ? '' : 'Previewed, nothing taken over yet'}</span>
       </footer>
+      <Modal opened={discarding} onClose={() => setDiscarding(false)} title="Discard these entries?" size="sm" closeButtonProps={{ 'aria-label': 'Close' }}>
+        <p>
+          {entered} {entered === 1 ? 'entry' : 'entries'} and the new data date would go. They can be brought back as long as this page is open.
+        </p>
+        <div className="update-actions">
+          <button
+            type="button"
+            className="dark-button"
+            onClick={() => {
+              setDiscarding(false);
+              setDraft(none);
+            }}
+          >
+            Discard
+          </button>
+          <button type="button" className="light-button" data-autofocus onClick={() => setDiscarding(false)}>
+            Keep them
+          </button>
+        </div>
+      </Modal>
     </div>
   );
 }

@@ -1,30 +1,22 @@
-import { useRef, useState } from 'react';
+import { Popover } from '@mantine/core';
+import { IconCheck, IconPlayerPause } from '@tabler/icons-react';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { dayLengths, showTypedDate, typedInstant } from '@yellowhammer/core/commands/cells';
-import { percentOf, remainingAt } from '@yellowhammer/core/progress/percent';
 import { type DueGroup, type Entry, withEntry } from '@yellowhammer/core/commands/update';
 import { type Document, labelOf } from '@yellowhammer/core/model/document';
 import type { Activity } from '@yellowhammer/core/model/schema';
+import { percentOf, remainingAt } from '@yellowhammer/core/progress/percent';
 import { progressPoint } from '@yellowhammer/core/rollup/progress-line';
 import { calendarFor } from '@yellowhammer/core/schedule/bars';
 import { placeOf, type ScheduleView } from '@yellowhammer/core/schedule/view';
 import { formatDuration, parseDuration } from '@yellowhammer/core/time/duration';
-import { formatInstant } from '@yellowhammer/core/time/instant';
+import { DateField } from '../app/DateField';
 import { finishText, signedDays } from '../app/format';
 import { type Scale, xOf } from '../plan/scale';
 import { Ruler } from '../plan/Timeline';
 import { useDoc, useSession } from '../project/hooks';
-import { type DraftUpdate, type Field, fields, groupNames } from './draft';
-
-/** What would be entered had all gone as forecast. */
-export function proposal(view: ScheduleView | null, a: Activity | undefined, group: DueGroup | 'extra', until: number | undefined): Entry {
-  const i = a && view ? placeOf(view, a.id) : undefined;
-  if (!a || !view || i === undefined || until === undefined || group === 'extra') return {};
-  const start = a.actualStart ?? formatInstant(view.start[i]);
-  if (group === 'finish') return { actualStart: start, actualFinish: formatInstant(view.finish[i]) };
-  const ahead = view.length[i];
-  const share = view.finish[i] > view.aheadFrom[i] ? Math.max(0, until - view.aheadFrom[i]) / (view.finish[i] - view.aheadFrom[i]) : 0;
-  return { actualStart: start, remaining: Math.max(0, Math.round((ahead * (1 - share)) / 30) * 30) };
-}
+import { type DraftUpdate, type Field, fields, groupNames, partOf } from './draft';
 
 export function entryText(doc: Document, a: Activity, f: Field): string {
   if (f === 'actualStart' || f === 'actualFinish') return a[f] === null ? '' : showTypedDate(a[f]).replace(/, \d\d:\d\d$/, '');
@@ -43,25 +35,80 @@ interface WorksheetProps {
   view: ScheduleView | null;
   until: number;
   old: number;
-  proposals: Map<string, Entry>;
+  proposals: ReadonlyMap<string, Entry>;
   problems: { where: { id?: string } }[];
   onEntry: (id: string, e: Entry | null) => void;
-  onTakeAll: () => void;
+  /** Takes the proposals of these rows. */
+  onTake: (ids: readonly string[]) => void;
+  onUndo: () => void;
+  onRedo: () => void;
 }
 
 const TIME_WIDTH = 250;
+const ROW = 27;
+const HEADING = 34;
 
-/** Due rows with wide entry cells, and the window as a picture beside them. */
+type Group = DueGroup | 'extra';
+type Item = { kind: 'heading'; group: Group; ids: string[] } | { kind: 'row'; id: string; group: Group };
+
+/** Due rows with wide entry cells, and the window as a picture beside them. Only rows near the view are drawn, however many are due. */
 export function Worksheet(p: WorksheetProps) {
-  const session = useSession();
-  const wrong = new Set(p.problems.map((x) => x.where.id));
+  const wrong = useMemo(() => new Set(p.problems.map((x) => x.where.id)), [p.problems]);
   const day = 1440;
   const window = Math.max(p.until - p.old, 7 * day);
   const scale: Scale = { from: p.old - window * 0.6, width: TIME_WIDTH, ppm: TIME_WIDTH / (window * 2.2) };
-  const groups = (['finish', 'start', 'progress', 'extra'] as const).map((g) => [g, p.rows.filter((r) => r.group === g)] as const).filter(([, list]) => list.length);
-  const MOST = 400;
+  const items = useMemo<Item[]>(
+    () =>
+      (['finish', 'start', 'progress', 'extra'] as const).flatMap((group): Item[] => {
+        const list = p.rows.filter((r) => r.group === group);
+        return list.length ? [{ kind: 'heading', group, ids: list.map((r) => r.id) }, ...list.map((r): Item => ({ kind: 'row', id: r.id, group }))] : [];
+      }),
+    [p.rows],
+  );
+  const scroller = useRef<HTMLDivElement>(null);
+  const virtual = useVirtualizer({
+    count: items.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: (i) => (items[i]?.kind === 'heading' ? HEADING : ROW),
+    overscan: 12,
+  });
+  useEffect(() => virtual.measure(), [items, virtual]);
+  /** The same cell of the next or the previous row, wherever that lies. */
+  const step = useCallback(
+    (id: string, field: Field, by: number): void => {
+      const from = items.findIndex((x) => x.kind === 'row' && x.id === id);
+      for (let i = from + by; i >= 0 && i < items.length; i += by) {
+        const item = items[i];
+        if (item.kind !== 'row') continue;
+        virtual.scrollToIndex(i, { align: 'auto' });
+        const selector = `[data-cell="${CSS.escape(`${item.id} ${field}`)}"]`;
+        // The row may have to be drawn first.
+        const focus = (tries: number): void => {
+          const cell = scroller.current?.querySelector<HTMLInputElement>(selector);
+          if (cell) cell.focus();
+          else if (tries > 0) requestAnimationFrame(() => focus(tries - 1));
+        };
+        focus(10);
+        return;
+      }
+    },
+    [items, virtual],
+  );
   return (
-    <div className="worksheet">
+    <div
+      className="worksheet"
+      ref={scroller}
+      role="region"
+      aria-label="Due list"
+      tabIndex={-1}
+      onKeyDown={(e) => {
+        if (!(e.ctrlKey || e.metaKey) || e.key.toLowerCase() !== 'z') return;
+        e.preventDefault();
+        e.stopPropagation();
+        if (e.shiftKey) p.onRedo();
+        else p.onUndo();
+      }}
+    >
       <div className="work-row work-head">
         <span />
         <span>Due in this window</span>
@@ -69,86 +116,163 @@ export function Worksheet(p: WorksheetProps) {
         <span className="right">Finished</span>
         <span className="right">Remaining</span>
         <span className="right">Done</span>
+        <span />
         <span className="right">Ahead</span>
         <span className="work-time">
           <Ruler scale={scale} dataDate={p.until} label={finishText(p.until + 1)} />
         </span>
       </div>
       {p.rows.length === 0 && <p className="page-empty muted">Nothing is due in this window. Add what happened all the same with “Report another activity”.</p>}
-      {groups.map(([group, list]) => (
-        <section key={group} aria-label={groupNames[group]}>
-          <h3 className="work-group">
-            {groupNames[group]} <span className="muted">{list.length}</span>
-          </h3>
-          {list.slice(0, MOST).map((r) => {
-            const a = p.doc.activities.get(r.id);
-            if (!a) return null;
-            const entry = p.draft.entries[r.id];
-            const shown = withEntry(a, entry ?? {});
-            const base = session.baseline?.dates.get(a.id);
-            const c = calendarFor(p.doc, a);
-            const point = base && c ? progressPoint(shown, c, base, p.until) : null;
+      <div style={{ position: 'relative', height: virtual.getTotalSize() }}>
+        {virtual.getVirtualItems().map((v) => {
+          const item = items[v.index];
+          const style = { position: 'absolute', top: v.start, left: 0, right: 0, height: v.size } as const;
+          if (item.kind === 'heading') {
+            const open = item.ids.filter((id) => !p.draft.entries[id] && p.proposals.has(id));
             return (
-              <div key={r.id} className={`work-row${wrong.has(r.id) ? ' wrong' : ''}${entry ? ' entered' : ''}`} data-due={a.code}>
-                <span className="muted right small">{a.code}</span>
-                <span className="cmp-name" title={a.name}>
-                  {a.name}
-                </span>
-                {fields.map((f) => (
-                  <EntryCell
-                    key={f}
-                    a={a}
-                    shown={shown}
-                    field={f}
-                    entry={entry}
-                    proposed={p.proposals.get(r.id) ?? {}}
-                    onEntry={(e) => p.onEntry(r.id, e)}
-                    onTakeAll={p.onTakeAll}
-                  />
-                ))}
-                <span className={`right${point && point.days < 0 ? ' critical-text' : ''}`}>{point ? (point.days === 0 ? '0' : signedDays(point.days)) : ''}</span>
-                <WindowBar a={a} view={p.view} scale={scale} until={p.until} old={p.old} base={base} point={point?.at ?? null} />
-              </div>
+              <h3 key={`h ${item.group}`} className="work-group" style={style}>
+                {groupNames[item.group]} <span className="muted">{item.ids.length}</span>
+                {open.length > 0 && (
+                  <button type="button" className="link-button" onClick={() => p.onTake(open)}>
+                    Take {open.length === 1 ? 'the proposal' : `${open.length} as planned`}
+                  </button>
+                )}
+              </h3>
             );
-          })}
-          {list.length > MOST && <p className="muted work-more">and {list.length - MOST} more; enter these first, or choose a shorter window</p>}
-        </section>
-      ))}
+          }
+          return <WorkRow key={item.id} p={p} id={item.id} style={style} wrong={wrong.has(item.id)} scale={scale} step={step} />;
+        })}
+      </div>
     </div>
   );
 }
 
-function EntryCell({
-  a,
-  shown,
-  field,
-  entry,
-  proposed,
-  onEntry,
-  onTakeAll,
-}: {
+interface WorkRowProps {
+  p: WorksheetProps;
+  id: string;
+  style: React.CSSProperties;
+  wrong: boolean;
+  scale: Scale;
+  step: (id: string, field: Field, by: number) => void;
+}
+
+function WorkRow({ p, id, style, wrong, scale, step }: WorkRowProps) {
+  const session = useSession();
+  const a = p.doc.activities.get(id);
+  if (!a) return null;
+  const entry = p.draft.entries[id];
+  const shown = withEntry(a, entry ?? {});
+  const proposed = p.proposals.get(id);
+  const base = session.baseline?.dates.get(a.id);
+  const c = calendarFor(p.doc, a);
+  const point = base && c && a.type !== 'levelOfEffort' ? progressPoint(shown, c, base, p.until) : null;
+  return (
+    <div className={`work-row${wrong ? ' wrong' : ''}${entry ? ' entered' : ''}`} data-due={a.code} style={style}>
+      <span className="muted right small">{a.code}</span>
+      <span className="cmp-name" title={a.name}>
+        {a.name}
+      </span>
+      {fields.map((f) => (
+        <EntryCell
+          key={f}
+          a={a}
+          shown={shown}
+          field={f}
+          entry={entry}
+          proposed={proposed}
+          onEntry={(e) => p.onEntry(id, e)}
+          onTake={(all) => p.onTake(all ? p.rows.map((r) => r.id) : [id])}
+          onStep={(by) => step(id, f, by)}
+        />
+      ))}
+      <span className="work-acts">
+        {proposed && !entry && (
+          <button type="button" className="plain-button" aria-label={`Take as planned, ${labelOf(a)}`} title="As planned (Ctrl+Enter)" onClick={() => p.onTake([id])}>
+            <IconCheck size={14} stroke={1.8} />
+          </button>
+        )}
+        {a.type === 'task' && shown.actualStart !== null && shown.actualFinish === null && <Suspension a={shown} entry={entry} onEntry={(e) => p.onEntry(id, e)} />}
+      </span>
+      <span className={`right${point && point.days < 0 ? ' critical-text' : ''}`}>{point ? (point.days === 0 ? '0' : signedDays(point.days)) : ''}</span>
+      <WindowBar a={a} view={p.view} scale={scale} until={p.until} old={p.old} base={base} point={point?.at ?? null} />
+    </div>
+  );
+}
+
+/** When work stopped for a while, and when it goes on. */
+function Suspension({ a, entry, onEntry }: { a: Activity; entry: Entry | undefined; onEntry: (e: Entry | null) => void }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <Popover opened={open} onChange={setOpen} position="bottom-end" withArrow trapFocus returnFocus>
+      <Popover.Target>
+        <button
+          type="button"
+          className={`plain-button${a.suspend !== null ? ' on' : ''}`}
+          aria-label={`Suspend ${labelOf(a)}`}
+          title={a.suspend === null ? 'Suspended for a while?' : `Suspended from ${showTypedDate(a.suspend)}${a.resume ? ` to ${showTypedDate(a.resume)}` : ''}`}
+          onClick={() => setOpen(!open)}
+        >
+          <IconPlayerPause size={14} stroke={1.8} />
+        </button>
+      </Popover.Target>
+      <Popover.Dropdown className="form-stack" aria-label={`Suspension of ${labelOf(a)}`}>
+        <DateField
+          label="Suspended from"
+          value={a.suspend}
+          end="finish"
+          clearable
+          calendarId={a.calendarId}
+          onChange={(v) => onEntry({ ...entry, suspend: v, ...(v === null ? { resume: null } : {}) })}
+        />
+        <DateField label="Resumes" value={a.resume} end="start" clearable calendarId={a.calendarId} onChange={(v) => onEntry({ ...entry, resume: v })} />
+      </Popover.Dropdown>
+    </Popover>
+  );
+}
+
+interface EntryCellProps {
   a: Activity;
   shown: Activity;
   field: Field;
   entry: Entry | undefined;
-  proposed: Entry;
+  proposed: Entry | undefined;
   onEntry: (e: Entry | null) => void;
-  onTakeAll: () => void;
-}) {
+  onTake: (all: boolean) => void;
+  onStep: (by: number) => void;
+}
+
+const titles: Record<Field, string> = { actualStart: 'Started', actualFinish: 'Finished', remaining: 'Remaining', percent: 'Done' };
+
+/** Without this field of an entry; null where nothing is left of it. */
+function without(entry: Entry | undefined, part: keyof Entry): Entry | null {
+  const { [part]: _, ...rest } = entry ?? {};
+  return Object.keys(rest).length ? rest : null;
+}
+
+function EntryCell({ a, shown, field, entry, proposed, onEntry, onTake, onStep }: EntryCellProps) {
   const { doc } = useDoc();
   const [text, setText] = useState<string | null>(null);
   const [error, setError] = useState<string | null>(null);
-  const input = useRef<HTMLInputElement>(null);
+  const part = partOf[field];
+  const entered = entry !== undefined && part in entry;
   const task = a.type === 'task';
-  const value = entryText(doc, shown, field);
-  const grey = entry ? '' : entryText(doc, withEntry(a, proposed), field);
   if (!task && (field === 'remaining' || (field === 'actualStart' && a.type === 'finishMilestone') || (field === 'actualFinish' && a.type === 'startMilestone'))) return <span />;
+  const value = entryText(doc, shown, field);
+  // What is proposed stands grey in the cell until it is taken or typed over; what was known stands small beside it.
+  const planned = proposed && !entered ? entryText(doc, withEntry(a, { ...entry, ...proposed }), field) : '';
+  const grey = planned !== value ? planned : '';
+  const was = grey && value ? value : '';
+  const base = was ? '' : value;
   const commit = (): boolean => {
-    if (text === null || text === value) {
+    if (text === null || text === base) {
       setText(null);
       return true;
     }
-    const read = readEntry(doc, shown, field, text.trim());
+    if (text.trim() === '' && was) {
+      setText(null);
+      return true;
+    }
+    const read = readEntry(doc, shown, field, text.trim(), proposed);
     if ('error' in read) {
       setError(read.error);
       return false;
@@ -158,20 +282,17 @@ function EntryCell({
     onEntry({ ...entry, ...read.entry });
     return true;
   };
-  const step = (by: number): void => {
-    const all = [...document.querySelectorAll<HTMLInputElement>(`input[data-field="${field}"]`)];
-    all[all.indexOf(input.current as HTMLInputElement) + by]?.focus();
-  };
   return (
     <span className="entry">
+      {was && text === null && <span className="entry-was">was {was}</span>}
       <input
-        ref={input}
         data-field={field}
-        aria-label={`${{ actualStart: 'Started', actualFinish: 'Finished', remaining: 'Remaining', percent: 'Done' }[field]}, ${labelOf(a)}`}
+        data-cell={`${a.id} ${field}`}
+        aria-label={`${titles[field]}, ${labelOf(a)}${grey ? `, planned ${grey}` : ''}`}
         aria-invalid={error !== null}
         title={error ?? undefined}
         className={error ? 'wrong' : ''}
-        value={text ?? value}
+        value={text ?? base}
         placeholder={grey}
         onFocus={(e) => e.currentTarget.select()}
         onChange={(e) => {
@@ -180,17 +301,21 @@ function EntryCell({
         }}
         onBlur={commit}
         onKeyDown={(e) => {
-          if (e.key === 'Enter' && e.shiftKey) {
+          if (e.key === 'Enter' && (e.ctrlKey || e.metaKey)) {
             e.preventDefault();
-            onTakeAll();
+            setText(null);
+            onTake(e.shiftKey);
+            if (!e.shiftKey) onStep(1);
           } else if (e.key === 'Enter' || e.key === 'ArrowDown' || e.key === 'ArrowUp') {
             e.preventDefault();
-            if (commit()) step(e.key === 'ArrowUp' ? -1 : 1);
-          } else if (e.key === 'Tab' && !e.shiftKey && text === null && !value && grey && !entry) onEntry({ ...proposed });
-          else if (e.key === 'Escape') {
+            if (commit()) onStep(e.key === 'ArrowUp' ? -1 : 1);
+          } else if (e.key === 'Escape') {
+            // Gives up what is being typed, else what was entered in this cell.
+            if (text === null && entered) onEntry(without(entry, part));
             setText(null);
             setError(null);
-            onEntry(null);
+          } else if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'z' && text !== null) {
+            e.stopPropagation();
           }
         }}
       />
@@ -206,24 +331,25 @@ function EntryCell({
 type ReadEntry = { entry: Entry } | { error: string };
 
 /** What a typed entry means. Progress needs a start, so percent and remaining take the forecast one along where none is entered. */
-function readEntry(doc: Document, a: Activity, field: Field, text: string): ReadEntry {
+function readEntry(doc: Document, a: Activity, field: Field, text: string, proposed: Entry | undefined): ReadEntry {
+  const begin: Entry | undefined = a.actualStart !== null ? {} : proposed?.actualStart ? { actualStart: proposed.actualStart } : undefined;
   if (field === 'actualStart' || field === 'actualFinish') {
     if (text === '') return { entry: { [field]: null, ...(field === 'actualStart' ? { actualFinish: null, remaining: null } : {}) } };
     const t = typedInstant(doc, a, text, field === 'actualStart' ? 'start' : 'finish');
     if (t === undefined) return { error: `${text} cannot be read. Type a date as 12 mar.` };
     if (a.type !== 'task') return { entry: { actualStart: t, actualFinish: t } };
-    return { entry: { [field]: t } };
+    return { entry: { ...(field === 'actualFinish' ? begin : {}), [field]: t } };
   }
   if (field === 'remaining') {
     const minutes = parseDuration(text, dayLengths(doc, a));
     if (minutes === undefined || minutes < 0) return { error: `${text || 'Nothing'} cannot be read. Type it as 6d or 4h.` };
-    if (a.actualStart === null) return { error: 'Enter first when it started.' };
-    return { entry: { remaining: minutes, actualFinish: null } };
+    if (!begin) return { error: 'Enter first when it started.' };
+    return { entry: { ...begin, remaining: minutes, actualFinish: null } };
   }
   const n = Number(text.replace('%', '').replace(',', '.'));
   if (!Number.isFinite(n) || n < 0 || n > 100) return { error: `${text} is no percentage from 0 to 100.` };
-  if (a.actualStart === null) return { error: 'Enter first when it started.' };
-  return { entry: { remaining: remainingAt(a.duration, n), actualFinish: null } };
+  if (!begin) return { error: 'Enter first when it started.' };
+  return { entry: { ...begin, remaining: remainingAt(a.duration, n), actualFinish: null } };
 }
 
 function WindowBar({

@@ -1,0 +1,67 @@
+import { useEffect, useState } from 'react';
+import { typeNames } from '@yellowhammer/core/commands/cells';
+import { labelOf } from '@yellowhammer/core/model/document';
+import { NONE } from '@yellowhammer/core/schedule/network';
+import { placeOf } from '@yellowhammer/core/schedule/view';
+import { durationText, finishText, floatText, startText } from '../app/format';
+import { useSession } from '../project/hooks';
+import { type Hover, REACH } from './parts';
+
+const WORDS: Record<NonNullable<Hover['part']>, string> = {
+  body: 'drag to move',
+  fixed: '',
+  left: 'drag to change its start',
+  right: 'drag to change its length',
+  linkStart: 'drag to link from its start',
+  linkFinish: 'drag to link from its finish',
+};
+
+/** What a bar is, for the pointer that rests on it, and the ends that links are drawn from. */
+export function BarTip({ hover, rowHeight }: { hover: Hover; rowHeight: number }) {
+  const session = useSession();
+  const [shown, setShown] = useState(false);
+  useEffect(() => {
+    setShown(false);
+    const timer = setTimeout(() => setShown(true), 450);
+    return () => clearTimeout(timer);
+  }, [hover.id]);
+  const { doc, view } = session;
+  const a = doc.activities.get(hover.id);
+  const i = a && view ? placeOf(view, a.id) : undefined;
+  if (!a || !view || i === undefined || hover.part === null) return null;
+  const y = hover.row * rowHeight + rowHeight / 2;
+  const point = view.start[i] === view.finish[i];
+  const perDay = view.minutesPerDay[i];
+  const half = a.type === 'startMilestone' || a.type === 'finishMilestone' ? 7 : 1;
+  const float = view.totalFloat[i];
+  return (
+    <>
+      <svg className="ghost" width="100%" height="100%" aria-hidden="true">
+        {[
+          ['linkStart', hover.x1 - half - REACH / 2],
+          ['linkFinish', hover.x2 + half + REACH / 2],
+        ].map(([part, x]) => (
+          <circle key={part} className={`link-end${hover.part === part ? ' on' : ''}`} cx={x} cy={y} r={3.6} />
+        ))}
+      </svg>
+      {shown && (
+        <div className="bar-tip" style={{ left: Math.max(4, hover.x + 12), top: y + rowHeight / 2 + 2 }}>
+          <b>{labelOf(a)}</b>
+          <div>
+            {point ? finishText(view.finish[i], true) : `${startText(view.start[i], true)} to ${finishText(view.finish[i], true)}`}
+            {a.type !== 'task' && ` · ${typeNames[a.type].toLowerCase()}`}
+          </div>
+          <div className="muted">
+            {[
+              point ? '' : durationText(view.length[i], perDay) + (view.state[i] === 1 ? ' remain' : ''),
+              float === NONE ? '' : `float ${floatText(float, perDay)}`,
+              WORDS[hover.part],
+            ]
+              .filter(Boolean)
+              .join(' · ')}
+          </div>
+        </div>
+      )}
+    </>
+  );
+}

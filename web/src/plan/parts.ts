@@ -1,0 +1,37 @@
+/** Which part of a bar lies under the pointer, and so what a drag from there would do. */
+import { isMilestone } from '@yellowhammer/core/progress/percent';
+import type { Activity } from '@yellowhammer/core/model/schema';
+
+/** `fixed`: the bar of work that has started, which cannot be moved in time. */
+export type Part = 'body' | 'fixed' | 'left' | 'right' | 'linkStart' | 'linkFinish';
+
+export interface Hover {
+  id: string;
+  row: number;
+  /** Ends of the bar and place of the pointer, in pixels of the timeline. */
+  x1: number;
+  x2: number;
+  x: number;
+  /** Null beside the bar. */
+  part: Part | null;
+}
+
+/** How far from an end a link can be drawn, and how wide the handles inside the ends are. */
+export const REACH = 11;
+const HANDLE = 6;
+
+export function partAt(a: Activity, state: number, x1: number, x2: number, x: number, alt: boolean): Part | null {
+  // The body of a milestone lies around its instant.
+  const half = isMilestone(a) ? 7 : 1;
+  if (x < x1 - half - REACH || x > x2 + half + REACH) return null;
+  if (alt) return x < (x1 + x2) / 2 ? 'linkStart' : 'linkFinish';
+  if (x < x1 - half) return 'linkStart';
+  if (x > x2 + half) return 'linkFinish';
+  const handle = Math.min(HANDLE, (x2 - x1) / 3);
+  if (a.type === 'task' && state !== 2 && x2 - x <= handle) return 'right';
+  if (a.type === 'task' && state === 0 && x - x1 <= handle) return 'left';
+  if (state !== 0) return 'fixed';
+  return a.type === 'task' || isMilestone(a) ? 'body' : 'fixed';
+}
+
+export const cursors: Record<Part, string> = { body: 'grab', fixed: 'default', left: 'ew-resize', right: 'ew-resize', linkStart: 'crosshair', linkFinish: 'crosshair' };

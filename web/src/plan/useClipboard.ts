@@ -1,0 +1,105 @@
+/** Copy, cut and paste: rows and branches with their logic, blocks of cells, and text to and from a spreadsheet. */
+import Papa from 'papaparse';
+import { type EditableColumn } from '@yellowhammer/core/commands/cells';
+import { CLIP_FORMAT, copyRows, pasteRows, readClip } from '@yellowhammer/core/commands/copy-rows';
+import type { RowRef } from '@yellowhammer/core/commands/outline';
+import { pasteCells } from '@yellowhammer/core/commands/paste';
+import { type ColumnKey, planActions, useAppDispatch, usePlan } from '../app/store';
+import { newId } from '../project/hooks';
+import type { ProjectSession } from '../project/session';
+import { type CellContext, editText, isEditable, isValueColumn, showText } from './columns';
+import type { PlanRow } from './rows';
+
+const TYPE = `application/x-${CLIP_FORMAT}`;
+
+interface Args {
+  session: ProjectSession;
+  rows: PlanRow[];
+  place: Map<string, number>;
+  context: CellContext;
+  editing: boolean;
+  inOrder: () => RowRef[];
+  below: () => RowRef | null;
+  /** Clears the cells of the selected rows in the column of the cursor. */
+  clear: () => void;
+}
+
+const refOf = (r: PlanRow | undefined): RowRef | null => (!r || r.kind === 'draft' ? null : { kind: r.kind, id: r.id });
+
+/** Whole rows are meant in the columns that name them; in the others their cells. */
+const meansRows = (column: ColumnKey | undefined): boolean => column === undefined || column === 'code' || column === 'name' || !isEditable(column);
+
+export function useClipboard(p: Args) {
+  const ui = usePlan();
+  const dispatch = useAppDispatch();
+  const { session, rows, place } = p;
+
+  const text = (keys: readonly ColumnKey[]): string => {
+    const list = p.inOrder().flatMap((r) => rows[place.get(r.id) ?? -1] ?? []);
+    return Papa.unparse(
+      list.map((r) => keys.map((k) => (isEditable(k) ? editText(r, k, p.context) || showText(r, k, p.context) : showText(r, k, p.context)))),
+      { delimiter: '\t', newline: '\n' },
+    );
+  };
+  const mine = (e: React.ClipboardEvent): boolean => !p.editing && !['INPUT', 'TEXTAREA', 'SELECT'].includes((e.target as HTMLElement).tagName);
+
+  const put = (e: React.ClipboardEvent, cut: boolean): void => {
+    const column = ui.active?.column;
+    if (meansRows(column)) {
+      const clip = copyRows(session.doc, session.id, p.inOrder(), cut);
+      if (!clip) return;
+      e.clipboardData.setData(TYPE, JSON.stringify(clip));
+      e.clipboardData.setData('text/plain', text(ui.columns));
+      // Nothing leaves the plan before it is pasted: what is cut is only marked.
+      dispatch(planActions.set({ cut: cut ? p.inOrder().map((r) => r.id) : [] }));
+    } else {
+      e.clipboardData.setData('text/plain', text([column as ColumnKey]));
+      if (cut) p.clear();
+    }
+    e.preventDefault();
+  };
+  const onCopy = (e: React.ClipboardEvent): void => {
+    if (mine(e) && ui.selected.length > 0) put(e, false);
+  };
+  const onCut = (e: React.ClipboardEvent): void => {
+    if (mine(e) && ui.selected.length > 0) put(e, true);
+  };
+
+  const pasteText = (raw: string): void => {
+    const block = Papa.parse<string[]>(raw.replace(/\r\n/g, '\n').replace(/\n$/, ''), { delimiter: '\t' }).data;
+    if (block.length === 0) return;
+    const wide = block.some((line) => line.length >= ui.columns.length);
+    const from = wide ? 0 : Math.max(0, ui.columns.indexOf(ui.active?.column ?? 'name'));
+    const keys = ui.columns.slice(from, from + Math.max(...block.map((l) => l.length))).map((k) => (isEditable(k) ? (k as EditableColumn) : null));
+    const at = place.get(ui.active?.row ?? '') ?? rows.length;
+    const chosen = p.inOrder().filter((r) => r.kind === 'activity');
+    const intoRows = !wide && rows.length > 0 && ui.active !== null;
+    // One line on several selected rows is meant for each of them.
+    const fill = intoRows && block.length === 1 && chosen.length > 1;
+    const lines = fill ? chosen.map(() => block[0]) : block;
+    // Whole rows are added below; a narrower block is written over what stands at the cursor.
+    const targets: (RowRef | null)[] = fill ? chosen : block.map((_, i) => (intoRows ? refOf(rows[at + i]) : null));
+    const outcome = pasteCells(session.doc, targets, keys, lines, newId, wide ? p.below() : null, session.view);
+    if (session.run(outcome) && outcome.ok && outcome.made?.length) dispatch(planActions.select({ ids: outcome.made.filter((id) => session.doc.activities.has(id)) }));
+  };
+
+  const onPaste = (e: React.ClipboardEvent): void => {
+    if (!mine(e)) return;
+    e.preventDefault();
+    const clip = readClip(e.clipboardData.getData(TYPE));
+    if (!clip || !meansRows(ui.active?.column)) {
+      const raw = e.clipboardData.getData('text/plain');
+      if (raw) pasteText(raw);
+      return;
+    }
+    const outcome = pasteRows(session.doc, session.id, clip, p.below(), newId);
+    if (!session.run(outcome) || !outcome.ok) return;
+    dispatch(planActions.set({ cut: [] }));
+    const first = outcome.made?.[0];
+    dispatch(planActions.select({ ids: outcome.made ?? [], active: first ? { row: first, column: ui.active?.column ?? 'name' } : null }));
+    if (clip.cut && clip.projectId !== session.id)
+      session.onNotice({ tone: 'done', title: 'Pasted as a copy', text: 'The rows were cut in another project. They are still there; delete them there if they are to go.' });
+  };
+
+  return { onCopy, onCut, onPaste, isValue: isValueColumn };
+}

@@ -1,0 +1,22 @@
+/** Keeps the focus in the plan: where what had it is gone (a dialog closed, a button with its row), the grid has it again. */
+import { type RefObject, useEffect } from 'react';
+
+export function useFocusKeeper(grid: RefObject<HTMLDivElement | null>): void {
+  useEffect(() => {
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const look = (): void => {
+      clearTimeout(timer);
+      timer = setTimeout(() => {
+        const open = document.querySelector('[role="dialog"], [role="menu"], [role="listbox"]');
+        if (document.activeElement === document.body && !open) grid.current?.focus({ preventScroll: true });
+      }, 120);
+    };
+    look();
+    const events = ['keyup', 'click', 'focusout'] as const;
+    for (const e of events) document.addEventListener(e, look, true);
+    return () => {
+      clearTimeout(timer);
+      for (const e of events) document.removeEventListener(e, look, true);
+    };
+  }, [grid]);
+}
