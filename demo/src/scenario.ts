@@ -25,7 +25,7 @@ function begin(code: string, name: string, plannedStart: string, requiredFinish:
 
 function baseline(doc: Document, copies: Map<string, Document>, newId: () => string, name: string, description: string, at: string): void {
   const copy = withoutSnapshots(doc);
-  const [id] = must(doc, keepBaseline(doc, { id: newId(), name, description, at }));
+  const [id] = must(doc, keepBaseline(doc, { id: newId(), name, description, at, compare: true }));
   copies.set(id, copy);
 }
 

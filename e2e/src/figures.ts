@@ -137,8 +137,8 @@ journey('every figure is the same on the sheet, in its CSV, the inspector, Compa
   const forecast = await plan.figure('forecast finish');
   // Update: the finish that entries are measured against, and the dates that it proposes for what is due.
   await page.goto(`${w.url}/p/${id}/update`);
-  await page.locator('.update-window input').fill('30 nov 26');
-  await page.locator('.update-window input').press('Enter');
+  await page.getByRole('textbox', { name: 'New data date' }).fill('30 nov 26');
+  await page.getByRole('textbox', { name: 'New data date' }).press('Enter');
   await page.getByText(`was ${forecast}`, { exact: true }).waitFor();
   for (const code of ['625', '140']) {
     const a = calc.activities.find((x) => x.code === code) as CalcActivity;

@@ -183,9 +183,17 @@ const day = [
 export const fiveDays = { id: 'c', name: 'Week', week: [day, day, day, day, day, [], []] };
 
 /** A small project file that begins on Monday 2 March 2026, on the five-day week. */
-export function planText(p: { code: string; name: string; project?: object; calendars?: object[]; activities: object[]; links?: object[] }): string {
+export function planText(p: { code: string; name: string; project?: object; calendars?: object[]; wbs?: object[]; activities: object[]; links?: object[] }): string {
   const project = { id: 'project', code: p.code, name: p.name, plannedStart: '2026-03-02T08:00', calendarId: 'c', ...p.project };
-  return JSON.stringify({ format: 'yellowhammer-project', version: 1, project, calendars: [fiveDays, ...(p.calendars ?? [])], activities: p.activities, links: p.links ?? [] });
+  return JSON.stringify({
+    format: 'yellowhammer-project',
+    version: 1,
+    project,
+    calendars: [fiveDays, ...(p.calendars ?? [])],
+    wbs: p.wbs ?? [],
+    activities: p.activities,
+    links: p.links ?? [],
+  });
 }
 
 type Journey = { name: string; run: (w: World) => Promise<void> };

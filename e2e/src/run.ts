@@ -3,6 +3,7 @@ import './whole-job.ts';
 import './dates.ts';
 import './figures.ts';
 import './windows.ts';
+import './hands.ts';
 import { runAll } from './harness.ts';
 
 process.exit((await runAll(process.argv[2])) ? 0 : 1);

@@ -35,8 +35,8 @@ try {
   await page.locator('.projects-table tbody tr').first().waitFor();
   await page.screenshot(shot('projects'));
   await page.goto(`${w.url}/p/${id}/update`);
-  await page.locator('.update-window input').fill('30 nov 26');
-  await page.locator('.update-window input').press('Enter');
+  await page.getByRole('textbox', { name: 'New data date' }).fill('30 nov 26');
+  await page.getByRole('textbox', { name: 'New data date' }).press('Enter');
   const ring = page.locator('[data-due="555"]');
   await ring.getByLabel(/^Finished/).fill('9 nov');
   await ring.getByLabel(/^Finished/).press('Enter');

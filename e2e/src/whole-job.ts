@@ -27,8 +27,8 @@ journey('the whole job once: set up, plan, baseline, update, compare, report', a
   await page.getByRole('button', { name: 'Type the first activity' }).click();
   for (const name of ['Drive piles', 'Fix deck', 'Paint', 'Jetty open']) await page.keyboard.type(`${name}\n`);
   await page.keyboard.press('Escape');
-  await plan.expect('Drive piles', 'code', '10');
-  await plan.expect('Jetty open', 'code', '40');
+  await plan.expect('Drive piles', 'code', '101');
+  await plan.expect('Jetty open', 'code', '104');
 
   // A WBS node above them, and all four one level down.
   await plan.cell('Drive piles', 'name').click();
@@ -50,9 +50,9 @@ journey('the whole job once: set up, plan, baseline, update, compare, report', a
   await plan.cell('Jetty open', 'name').click();
   await page.getByRole('combobox', { name: 'Type' }).click();
   await page.getByRole('option', { name: 'Finish milestone' }).click();
-  await plan.type('Fix deck', 'predecessors', '10');
-  await plan.type('Paint', 'predecessors', '20ss+1d');
-  await plan.type('Jetty open', 'predecessors', '20, 30');
+  await plan.type('Fix deck', 'predecessors', '101');
+  await plan.type('Paint', 'predecessors', '102ss+1d');
+  await plan.type('Jetty open', 'predecessors', '102, 103');
   await plan.expect('Jetty open', 'finish', '12 Mar 26');
   await plan.expect('Drive piles', 'finish', '9 Mar 26');
 
@@ -119,14 +119,15 @@ journey('the whole job once: set up, plan, baseline, update, compare, report', a
 
   // The update: the new data date, the due list, entries, and what they do before they are taken over.
   await page.getByRole('link', { name: 'Update' }).click();
-  await page.locator('.update-window input').fill('9 mar 2026 08:00');
-  await page.locator('.update-window input').press('Enter');
+  const newDate = page.getByRole('textbox', { name: 'New data date' });
+  await newDate.fill('9 mar 2026 08:00');
+  await newDate.press('Enter');
   await until(
     'due rows',
     () => page.locator('[data-due]').count(),
     (n) => n === 1,
   );
-  const due = page.locator('[data-due="10"]');
+  const due = page.locator('[data-due="101"]');
   await due.getByLabel(/^Started/).fill('2 mar');
   await due.getByLabel(/^Started/).press('Enter');
   await due.getByLabel(/^Remaining/).fill('2d');
@@ -158,7 +159,8 @@ journey('the whole job once: set up, plan, baseline, update, compare, report', a
 
   // Back to the restore point in one action, and forth again.
   await page.getByRole('link', { name: 'Update' }).click();
-  await page.getByRole('button', { name: 'Go back to it' }).click();
+  await page.getByRole('button', { name: 'Go back', exact: true }).click();
+  await page.getByRole('menuitem', { name: /Before status update 1/ }).click();
   await plan.expectFigure('forecast finish', 'Thu 12 Mar 2026');
   await page.keyboard.press('Control+z');
   await plan.expectFigure('forecast finish', 'Fri 13 Mar 2026');
@@ -170,7 +172,7 @@ journey('the whole job once: set up, plan, baseline, update, compare, report', a
     () => page.locator('.sheet-of-paper').first().innerHTML(),
     (t) => t.includes('13 Mar 26') && t.includes('page 1 of 1'),
   );
-  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: /^PDF/ }).click()]);
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: /^PDF/ }).click()]);
   const file = join(w.dir, 'report.pdf');
   await download.saveAs(file);
   const text = execFileSync('pdftotext', ['-layout', file, '-'], { encoding: 'utf8' });

@@ -190,7 +190,7 @@ journey('wrong input is answered where it stands, and nothing is lost', async (w
   await page.setInputFiles('input[type=file]', foreign);
   await until(
     'the message',
-    () => page.locator('.notice-text').first().innerText(),
+    () => page.locator('.fault-list').innerText(),
     (t) => t.includes('not a project file'),
   );
   await page.goto(`${w.url}/p/nowhere/plan`);

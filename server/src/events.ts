@@ -15,6 +15,7 @@ export function events(store: Store, req: Request<{ id: string }>, res: Response
   const head = store.there(id);
   if (!head) return notThere(res);
   if (open >= MOST_OPEN) return refuse(res, 503, [problem('TOO_MANY_WINDOWS', `${MOST_OPEN} windows are open already. Close some of them.`)]);
+  if (req.method === 'HEAD') return void res.type('text/event-stream').end();
   open++;
   res.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-cache', connection: 'keep-alive' });
   const since = Number(req.query['since']);

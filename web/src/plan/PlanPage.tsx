@@ -112,9 +112,11 @@ export function PlanPage() {
 
   const state = useRef({ rows, place, selected: ui.selected, active: ui.active });
   state.current = { rows, place, selected: ui.selected, active: ui.active };
+  const byPointer = useRef(false);
   const pick = useCallback(
     (row: string, column: ColumnKey, mode: 'one' | 'range' | 'add') => {
       const s = state.current;
+      byPointer.current = true;
       if (row === 'draft') return;
       // A click on a computed date asks for its reason.
       if (mode === 'one' && isComputedDate(column)) {
@@ -210,11 +212,12 @@ export function PlanPage() {
   // The sheet follows the cursor sideways, also while cells are edited one after the other.
   const column = editing?.column ?? ui.active?.column;
   useEffect(() => {
-    if (!column) return;
+    // What the pointer has hit stays under it.
+    if (!column || (byPointer.current && !editing)) return;
     const left = ui.columns.slice(0, ui.columns.indexOf(column)).reduce((n, k) => n + widthOf(k, ui.widths, ui.clock), 0);
     const right = left + widthOf(column, ui.widths, ui.clock);
     setSheetX((x) => (left < x ? left : right > x + sheetWidth ? Math.min(right - sheetWidth, left) : x));
-  }, [column, ui.columns, ui.widths, ui.clock, sheetWidth]);
+  }, [column, editing, ui.columns, ui.widths, ui.clock, sheetWidth]);
   useFocusKeeper(grid);
   const onWheel = (e: React.WheelEvent): void => {
     const overTimeline = e.clientX - (grid.current?.getBoundingClientRect().left ?? 0) > sheetWidth;
@@ -251,7 +254,10 @@ export function PlanPage() {
         aria-multiselectable="true"
         aria-activedescendant={ui.active && place.has(ui.active.row) ? `cell-${ui.active.row}-${ui.active.column}` : undefined}
         tabIndex={0}
-        onKeyDown={keys.onKeyDown}
+        onKeyDown={(e) => {
+          byPointer.current = false;
+          keys.onKeyDown(e);
+        }}
         onCopy={keys.onCopy}
         onCut={keys.onCut}
         onPaste={keys.onPaste}

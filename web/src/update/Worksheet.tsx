@@ -261,14 +261,14 @@ function EntryCell({ a, shown, field, entry, proposed, onEntry, onTake, onStep }
   // What is proposed stands grey in the cell until it is taken or typed over; what was known stands small beside it.
   const planned = proposed && !entered ? entryText(doc, withEntry(a, { ...entry, ...proposed }), field) : '';
   const grey = planned !== value ? planned : '';
-  const was = grey && value ? value : '';
-  const base = was ? '' : value;
+  const was = grey && value && field !== 'percent' ? value : '';
+  const base = grey && value ? '' : value;
   const commit = (): boolean => {
     if (text === null || text === base) {
       setText(null);
       return true;
     }
-    if (text.trim() === '' && was) {
+    if (text.trim() === '' && grey) {
       setText(null);
       return true;
     }
