@@ -63,11 +63,23 @@ export function Divider({ sheetWidth, onMove }: { sheetWidth: number; onMove: (w
 
 export function HorizontalBar({ width, content, at, onScroll, label }: { width: number; content: number; at: number; onScroll: (x: number) => void; label: string }) {
   const ref = useRef<HTMLDivElement>(null);
+  // Where it was put last: its own event for that comes late, and must not take back what came since.
+  const placed = useRef(-1);
   useEffect(() => {
-    if (ref.current && Math.abs(ref.current.scrollLeft - at) > 1) ref.current.scrollLeft = at;
+    if (!ref.current || Math.abs(ref.current.scrollLeft - at) <= 1) return;
+    ref.current.scrollLeft = at;
+    placed.current = ref.current.scrollLeft;
   }, [at]);
   return (
-    <div ref={ref} className="hbar" style={{ width }} role="group" aria-label={label} tabIndex={-1} onScroll={(e) => onScroll(e.currentTarget.scrollLeft)}>
+    <div
+      ref={ref}
+      className="hbar"
+      style={{ width }}
+      role="group"
+      aria-label={label}
+      tabIndex={-1}
+      onScroll={(e) => e.currentTarget.scrollLeft !== placed.current && onScroll(e.currentTarget.scrollLeft)}
+    >
       <div style={{ width: content, height: 1 }} />
     </div>
   );

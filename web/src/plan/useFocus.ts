@@ -7,7 +7,7 @@ export function useFocusKeeper(grid: RefObject<HTMLDivElement | null>): void {
     const look = (): void => {
       clearTimeout(timer);
       timer = setTimeout(() => {
-        const open = document.querySelector('[role="dialog"], [role="menu"], [role="listbox"]');
+        const open = [...document.querySelectorAll('[role="dialog"], [role="menu"], [role="listbox"]')].some((e) => e.getClientRects().length > 0);
         if (document.activeElement === document.body && !open) grid.current?.focus({ preventScroll: true });
       }, 120);
     };
