@@ -4,6 +4,7 @@ import './dates.ts';
 import './figures.ts';
 import './windows.ts';
 import './hands.ts';
+import './access.ts';
 import { runAll } from './harness.ts';
 
 process.exit((await runAll(process.argv[2])) ? 0 : 1);

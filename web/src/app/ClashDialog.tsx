@@ -1,4 +1,4 @@
-import { Button, Group, Modal, Table } from '@mantine/core';
+import { Group, Modal, Table } from '@mantine/core';
 import type { Row } from '@yellowhammer/core/model/schema';
 import { useSession, useTopic } from '../project/hooks';
 
@@ -46,10 +46,12 @@ export function ClashDialog() {
         </Table.Tbody>
       </Table>
       <Group justify="flex-end" mt="md">
-        <Button variant="default" onClick={() => session.settle(clash, 'theirs')} data-autofocus>
+        <button type="button" className="light-button" onClick={() => session.settle(clash, 'theirs')} data-autofocus>
           Keep theirs
-        </Button>
-        <Button onClick={() => session.settle(clash, 'mine')}>Write mine over it</Button>
+        </button>
+        <button type="button" className="dark-button" onClick={() => session.settle(clash, 'mine')}>
+          Write mine over it
+        </button>
       </Group>
     </Modal>
   );

@@ -73,7 +73,7 @@ export function Header() {
       <div className="header-actions">
         <SyncMark />
         <Undo />
-        <button type="button" className="find-box" onClick={() => spotlight.open()} aria-label="Find or do anything">
+        <button type="button" className="find-box" onClick={() => spotlight.open()}>
           <IconSearch size={14} stroke={1.6} />
           <span>Find or do anything</span>
           <kbd>Ctrl K</kbd>

@@ -57,6 +57,7 @@ export function Palette({ onSettings }: { onSettings: () => void }) {
       onQueryChange={setQuery}
       filter={(_, list) => list}
       shortcut={['mod + K']}
+      attributes={{ content: { 'aria-label': 'Find or do anything' } }}
       nothingFound="Nothing found"
       highlightQuery
       searchProps={{ placeholder: 'Find an activity, or something to do', leftSection: <IconSearch size={16} stroke={1.6} /> }}

@@ -1,4 +1,4 @@
-import { Button, Checkbox, Drawer, Group, NumberInput, Select, TextInput } from '@mantine/core';
+import { Checkbox, Drawer, Group, NumberInput, Select, TextInput } from '@mantine/core';
 import { IconTrash } from '@tabler/icons-react';
 import { useEffect, useState } from 'react';
 import { baselinesOf, deleteSnapshot, keepBaseline, setOptions, setProject } from '@yellowhammer/core/commands/project';
@@ -46,7 +46,7 @@ export function ProjectSettings({ opened, onClose }: { opened: boolean; onClose:
     });
   }, [opened, project.code, session.id]);
   return (
-    <Drawer opened={opened} onClose={onClose} title="Project settings" position="right" size={380} closeButtonProps={{ 'aria-label': 'Close' }}>
+    <Drawer opened={opened} onClose={onClose} title="Project settings" position="right" size={380}>
       <div className="form-stack">
         <TextField label="Name" value={project.name} onChange={(name) => set({ name })} />
         <TextField label="Short code" value={project.code} onChange={(code) => code.trim() && set({ code: code.trim().slice(0, 40) })} />
@@ -199,7 +199,9 @@ function Baselines() {
           style={{ flex: 1 }}
           onKeyDown={(e) => e.key === 'Enter' && keep()}
         />
-        <Button onClick={keep}>Keep</Button>
+        <button type="button" className="dark-button" onClick={keep}>
+          Keep
+        </button>
       </Group>
       {project.baselineId !== null && <Checkbox size="xs" label="Compare with it from now on" checked={compare} onChange={(e) => setCompare(e.currentTarget.checked)} />}
       <TextInput aria-label="Description of the baseline" placeholder="Why it is kept (optional)" value={description} onChange={(e) => setDescription(e.currentTarget.value)} />

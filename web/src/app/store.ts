@@ -76,14 +76,16 @@ export const defaultColumns: ColumnKey[] = [
 ];
 
 const KEY = 'yellowhammer.view';
+/** A wide window begins with more of the sheet, a narrow one without the inspector. */
+const windowWidth = typeof innerWidth === 'number' ? innerWidth : 1280;
 const initial: PlanUi = {
   selected: [],
   active: null,
   collapsed: {},
   columns: defaultColumns,
   widths: {},
-  sheetWidth: 479,
-  inspector: true,
+  sheetWidth: windowWidth >= 1600 ? 733 : 479,
+  inspector: windowWidth > 900,
   dense: false,
   from: null,
   pixelsPerDay: 2,

@@ -16,8 +16,14 @@ export const theme = createTheme({
   components: {
     Button: { defaultProps: { size: 'sm' } },
     TextInput: { defaultProps: { size: 'sm' } },
-    Select: { defaultProps: { size: 'sm', comboboxProps: { shadow: 'sm' }, allowDeselect: false } },
+    Select: {
+      defaultProps: { size: 'sm', comboboxProps: { shadow: 'sm' }, allowDeselect: false, withScrollArea: false, styles: { options: { maxHeight: 240, overflowY: 'auto' } } },
+    },
     Textarea: { defaultProps: { size: 'sm' } },
+    Modal: { defaultProps: { closeButtonProps: { 'aria-label': 'Close' } } },
+    Drawer: { defaultProps: { closeButtonProps: { 'aria-label': 'Close' } } },
+    // What has the focus first is its first entry; an empty stand-in would be no entry of a menu.
+    Menu: { defaultProps: { withInitialFocusPlaceholder: false } },
     Tooltip: { defaultProps: { openDelay: 350, withArrow: true } },
   },
 });

@@ -77,15 +77,17 @@ export function ComparePage() {
     );
   const names = (id: string): string => (id === NOW ? 'Now' : (doc.snapshots.get(id)?.name ?? ''));
   const head = (key: Key, title: string, right = true) => (
-    <button
-      type="button"
-      className={`plain-button cmp-head${right ? ' right' : ''}`}
-      aria-label={`Sort by ${title}`}
-      onClick={() => setSort((s) => ({ key, down: s.key === key ? !s.down : true }))}
-    >
-      {title}
-      {sort.key === key && key !== 'outline' ? (sort.down ? ' ▾' : ' ▴') : ''}
-    </button>
+    <span role="columnheader" className="cmp-head-cell">
+      <button
+        type="button"
+        className={`plain-button cmp-head${right ? ' right' : ''}`}
+        title={`Sort by ${title.toLowerCase()}`}
+        onClick={() => setSort((s) => ({ key, down: s.key === key ? !s.down : true }))}
+      >
+        {title}
+        {sort.key === key && key !== 'outline' ? (sort.down ? ' ▾' : ' ▴') : ''}
+      </button>
+    </span>
   );
   const csv = (): void =>
     downloadCsv(
@@ -157,20 +159,24 @@ export function ComparePage() {
         }}
       >
         <div className="compare-row compare-heads" role="row">
-          <span />
+          <span role="columnheader" aria-label="Number" />
           {head('outline', 'What changed', false)}
-          <span className="right muted">{names(first)}</span>
-          <span className="right muted">{names(second)}</span>
+          <span role="columnheader" className="right muted">
+            {names(first)}
+          </span>
+          <span role="columnheader" className="right muted">
+            {names(second)}
+          </span>
           {head('start', 'Start')}
           {head('finish', 'Finish')}
           {head('duration', 'Duration')}
           {head('float', 'Float')}
           {head('percent', 'Done')}
-          <div ref={ref} className="compare-time">
+          <div ref={ref} className="compare-time" role="columnheader" aria-label="Before and after on one scale">
             {width > 0 && <Ruler scale={scale} dataDate={dataDate} label={longDate(project.dataDate)} />}
           </div>
         </div>
-        <div ref={scroller} className="compare-scroll">
+        <div ref={scroller} className="compare-scroll" role="rowgroup" tabIndex={0} aria-label="Rows">
           <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
             {virtual.getVirtualItems().map((item) => {
               const r = rows[item.index];
@@ -185,22 +191,33 @@ export function ComparePage() {
                   onClick={() => setCursor(item.index)}
                   onDoubleClick={() => open(r)}
                 >
-                  <span className="muted right small">{r.code}</span>
-                  <span className="cmp-name" title={r.name} style={{ paddingLeft: sort.key === 'outline' ? r.depth * 10 : 0 }}>
+                  <span role="gridcell" className="muted right small">
+                    {r.code}
+                  </span>
+                  <span role="gridcell" className="cmp-name" title={r.name} style={{ paddingLeft: sort.key === 'outline' ? r.depth * 10 : 0 }}>
                     {r.name}
                   </span>
-                  <span className="right">{r.before ? finishText(r.before.finish) : ''}</span>
-                  <span className="right">{r.after ? finishText(r.after.finish) : ''}</span>
+                  <span role="gridcell" className="right">
+                    {r.before ? finishText(r.before.finish) : ''}
+                  </span>
+                  <span role="gridcell" className="right">
+                    {r.after ? finishText(r.after.finish) : ''}
+                  </span>
                   <Delta n={r.start} r={r} />
                   <Delta n={r.finish} r={r} word />
                   <span
+                    role="gridcell"
                     className="right"
                     title={r.before && r.after ? `${durationText(r.before.duration, r.before.perDay)} before, ${durationText(r.after.duration, r.after.perDay)} after` : undefined}
                   >
                     {r.duration ? signedDays(r.duration) : ''}
                   </span>
-                  <span className={`right${r.float < 0 ? ' critical-text' : ''}`}>{r.float ? signedDays(r.float) : ''}</span>
-                  <span className="right">{r.percent ? `${r.percent > 0 ? '+' : '−'}${Math.abs(r.percent)}%` : ''}</span>
+                  <span role="gridcell" className={`right${r.float < 0 ? ' critical-text' : ''}`}>
+                    {r.float ? signedDays(r.float) : ''}
+                  </span>
+                  <span role="gridcell" className="right">
+                    {r.percent ? `${r.percent > 0 ? '+' : '−'}${Math.abs(r.percent)}%` : ''}
+                  </span>
                   <Pair r={r} scale={scale} />
                 </div>
               );
@@ -233,8 +250,17 @@ export function ComparePage() {
 }
 
 function Delta({ n, r, word = false }: { n: number; r: CompareRow; word?: boolean }) {
-  if (r.change === 'added' || r.change === 'removed') return <span className="right muted">{word ? (r.change === 'added' ? 'added' : 'left out') : ''}</span>;
-  return <span className={`right${n > 0 ? ' critical-text' : ''}`}>{n ? signedDays(n) : ''}</span>;
+  if (r.change === 'added' || r.change === 'removed')
+    return (
+      <span role="gridcell" className="right muted">
+        {word ? (r.change === 'added' ? 'added' : 'left out') : ''}
+      </span>
+    );
+  return (
+    <span role="gridcell" className={`right${n > 0 ? ' critical-text' : ''}`}>
+      {n ? signedDays(n) : ''}
+    </span>
+  );
 }
 
 /** Before hollow, after solid, on one scale. */

@@ -241,79 +241,75 @@ export function PlanPage() {
   return (
     <div className={`plan${ui.inspector ? '' : ' no-inspector'}`}>
       <Ribbon scale={scale} sheetWidth={sheetWidth} inspector={ui.inspector} links={links} onGo={go} />
-      <div
-        ref={(el) => {
-          grid.current = el;
-          sizeRef(el);
-        }}
-        className="plan-grid"
-        role="treegrid"
-        aria-label="Plan"
-        aria-rowcount={rows.length + 1}
-        aria-colcount={ui.columns.length}
-        aria-multiselectable="true"
-        aria-activedescendant={ui.active && place.has(ui.active.row) ? `cell-${ui.active.row}-${ui.active.column}` : undefined}
-        tabIndex={0}
-        onKeyDown={(e) => {
-          byPointer.current = false;
-          keys.onKeyDown(e);
-        }}
-        onCopy={keys.onCopy}
-        onCut={keys.onCut}
-        onPaste={keys.onPaste}
-        onWheel={onWheel}
-      >
-        <div className="plan-head" role="row" aria-rowindex={1}>
-          <div className="sheet-head" style={{ width: sheetWidth }}>
-            <div className="row-cells" style={{ transform: `translateX(${-shownX}px)` }}>
-              {ui.columns.map((key) => (
-                <HeadCell key={key} column={key} />
-              ))}
+      <div className="plan-frame" ref={sizeRef} onWheel={onWheel}>
+        <div
+          ref={grid}
+          className="plan-grid"
+          role="treegrid"
+          aria-label="Plan"
+          aria-rowcount={rows.length + 1}
+          aria-colcount={ui.columns.length}
+          aria-multiselectable="true"
+          aria-activedescendant={ui.active && place.has(ui.active.row) ? `cell-${ui.active.row}-${ui.active.column}` : undefined}
+          tabIndex={0}
+          onKeyDown={(e) => {
+            byPointer.current = false;
+            keys.onKeyDown(e);
+          }}
+          onCopy={keys.onCopy}
+          onCut={keys.onCut}
+          onPaste={keys.onPaste}
+        >
+          <div className="plan-head" role="row" aria-rowindex={1}>
+            <div className="sheet-head" style={{ width: sheetWidth }}>
+              <div className="row-cells" style={{ transform: `translateX(${-shownX}px)` }}>
+                {ui.columns.map((key) => (
+                  <HeadCell key={key} column={key} />
+                ))}
+              </div>
+            </div>
+            <div className="ruler-box" aria-hidden="true" onPointerDown={(e) => panWith(e, ui.from, ui.pixelsPerDay, (from) => dispatch(planActions.set({ from })))}>
+              {fitted ? <Ruler scale={scale} dataDate={dataDate} label={longDate(project.dataDate)} /> : <span className="ruler-wait muted">Computing dates</span>}
             </div>
           </div>
-          <div className="ruler-box" onPointerDown={(e) => panWith(e, ui.from, ui.pixelsPerDay, (from) => dispatch(planActions.set({ from })))}>
-            {fitted ? <Ruler scale={scale} dataDate={dataDate} label={longDate(project.dataDate)} /> : <span className="ruler-wait muted">Computing dates</span>}
+          <div className="plan-ground" style={{ left: sheetWidth, width: timelineWidth }}>
+            {fitted && <TimelineGround doc={doc} scale={scale} calendarId={one?.calendarId ?? null} version={version} />}
+          </div>
+          <div className={`plan-scroll${ui.stamp ? ' stamping' : ''}`} ref={scroller} {...stamping.capture}>
+            <PlanBody
+              scroller={scroller}
+              body={body}
+              rows={rows}
+              place={place}
+              links={links}
+              context={context}
+              stamp={stamp}
+              viewVersion={viewVersion}
+              scale={scale}
+              fitted={fitted}
+              rowHeight={rowHeight}
+              sheetWidth={sheetWidth}
+              sheetX={shownX}
+              selected={selected}
+              editing={editing}
+              stale={session.paused && session.stale}
+              handlers={handlers}
+              drag={drag}
+            />
+            <div className="plan-rest" style={{ paddingLeft: sheetWidth }} onPointerDown={drag.onPointerDown} onDoubleClick={() => startDraft(null, 'activity')}></div>
           </div>
         </div>
-        <div className="plan-ground" style={{ left: sheetWidth, width: timelineWidth }}>
-          {fitted && <TimelineGround doc={doc} scale={scale} calendarId={one?.calendarId ?? null} version={version} />}
-        </div>
-        <div className={`plan-scroll${ui.stamp ? ' stamping' : ''}`} ref={scroller} {...stamping.capture}>
-          <PlanBody
-            scroller={scroller}
-            body={body}
-            rows={rows}
-            place={place}
-            links={links}
-            context={context}
-            stamp={stamp}
-            viewVersion={viewVersion}
-            scale={scale}
-            fitted={fitted}
-            rowHeight={rowHeight}
-            sheetWidth={sheetWidth}
-            sheetX={shownX}
-            selected={selected}
-            editing={editing}
-            stale={session.paused && session.stale}
-            handlers={handlers}
-            drag={drag}
-          />
-          <div className="plan-rest" style={{ paddingLeft: sheetWidth }} onPointerDown={drag.onPointerDown} onDoubleClick={() => startDraft(null, 'activity')}>
-            {empty && !editing && (
-              <div className="plan-empty" style={{ transform: `translateX(${-sheetWidth / 2}px)` }}>
-                <h2>A plan begins with what has to be done</h2>
-                <p>
-                  Type the name of an activity and press Enter for the next one. Ctrl+Enter makes a WBS node to put activities in. Drawing a bar on the timeline makes an activity,
-                  too.
-                </p>
-                <button type="button" className="dark-button" onClick={() => startDraft(null, 'activity')}>
-                  Type the first activity
-                </button>
-              </div>
-            )}
+        {empty && !editing && (
+          <div className="plan-empty">
+            <h2>A plan begins with what has to be done</h2>
+            <p>
+              Type the name of an activity and press Enter for the next one. Ctrl+Enter makes a WBS node to put activities in. Drawing a bar on the timeline makes an activity, too.
+            </p>
+            <button type="button" className="dark-button" onClick={() => startDraft(null, 'activity')}>
+              Type the first activity
+            </button>
           </div>
-        </div>
+        )}
         <Divider sheetWidth={sheetWidth} onMove={(w) => dispatch(planActions.set({ sheetWidth: Math.max(160, Math.min(w, gridWidth - 160)) }))} />
         <div className="plan-bars">
           <HorizontalBar width={sheetWidth} content={sheetTotal} at={shownX} onScroll={setSheetX} label="Scroll the sheet sideways" />

@@ -100,7 +100,7 @@ export function NewProject({ opened, onClose, known }: { opened: boolean; onClos
     void navigate(`/p/${reply.value.id}/plan`);
   };
   return (
-    <Modal opened={opened} onClose={onClose} title="New project" size="md" closeButtonProps={{ 'aria-label': 'Close' }}>
+    <Modal opened={opened} onClose={onClose} title="New project" size="md">
       <form
         className="form-stack"
         onSubmit={(e) => {

@@ -192,7 +192,7 @@ export function ProjectsPage() {
         />
       )}
       {faults && (
-        <Modal opened onClose={() => setFaults(null)} title={faults.title} size="lg" closeButtonProps={{ 'aria-label': 'Close' }}>
+        <Modal opened onClose={() => setFaults(null)} title={faults.title} size="lg">
           <ul className="fault-list" tabIndex={0} aria-label="What was set aside">
             {faults.problems.map((p, i) => (
               <li key={i}>{p.message}</li>

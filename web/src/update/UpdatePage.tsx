@@ -232,7 +232,7 @@ export function UpdatePage() {
         <BothWays className="chip" changes={changes} />
         <span className="dock-right muted">{next === null ? '' : 'Previewed, nothing taken over yet'}</span>
       </footer>
-      <Modal opened={discarding} onClose={() => setDiscarding(false)} title="Discard these entries?" size="sm" closeButtonProps={{ 'aria-label': 'Close' }}>
+      <Modal opened={discarding} onClose={() => setDiscarding(false)} title="Discard these entries?" size="sm">
         <p>
           {entered} {entered === 1 ? 'entry' : 'entries'} and the new data date would go. They can be brought back as long as this page is open.
         </p>
