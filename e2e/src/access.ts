@@ -127,7 +127,9 @@ for (const dark of [false, true])
 async function outOfReach(page: Page): Promise<string[]> {
   return page.evaluate(async () => {
     const out: string[] = [];
-    const all = [...document.querySelectorAll<HTMLElement>('a[href], button, input:not([type=hidden]):not([hidden]), select, textarea')].slice(0, 400);
+    // Under a dialog nothing is meant to be reached.
+    const scope = [...document.querySelectorAll<HTMLElement>('[role=dialog]')].find((d) => d.getClientRects().length > 0) ?? document;
+    const all = [...scope.querySelectorAll<HTMLElement>('a[href], button, input:not([type=hidden]):not([hidden]), select, textarea')].slice(0, 400);
     for (const el of all) {
       if (el.closest('[aria-hidden=true]') || el.getClientRects().length === 0 || (el as HTMLButtonElement).disabled || el.tabIndex < 0) continue;
       el.scrollIntoView({ block: 'center', inline: 'center' });

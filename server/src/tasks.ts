@@ -7,6 +7,7 @@ import Papa from 'papaparse';
 import { batchSchema, checkChanges } from '@yellowhammer/core/change/change';
 import type { ImportChoice } from '@yellowhammer/core/commands/shared';
 import type { MeetingView, ProjectEffect } from '@yellowhammer/core/commands/shared-views';
+import { harmless } from '@yellowhammer/core/model/cell-text';
 import { type Document, projectOf } from '@yellowhammer/core/model/document';
 import { writeProjectFile } from '@yellowhammer/core/model/file';
 import { jsonParts, limits } from '@yellowhammer/core/model/limits';
@@ -200,9 +201,6 @@ export const tasks = {
     return { name: fileName(input.doc), bytes: Buffer.from(`\ufeff${Papa.unparse([header, ...rows].map((line) => line.map(harmless)))}\r\n`) };
   },
 };
-
-/** A text that no spreadsheet takes for a formula, however many lines it has. */
-export const harmless = (text: string): string => (/^[=+\-@\t\r]/.test(text) && !/^[+-]?\d[\d.,]*\s*[%a-z]{0,3}$/i.test(text) ? `'${text}` : text);
 
 export type Tasks = typeof tasks;
 export type TaskName = keyof Tasks;

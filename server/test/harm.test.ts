@@ -2,7 +2,7 @@
 import { request } from 'node:http';
 import { seeded } from '@yellowhammer/demo/generate';
 import { type Change } from '@yellowhammer/core/change/change';
-import { harmless } from '@yellowhammer/server/tasks';
+import { harmless } from '@yellowhammer/core/model/cell-text';
 import { type Serving, serve } from './serving';
 
 let s: Serving;

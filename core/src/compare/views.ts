@@ -23,6 +23,9 @@ export interface ViewDifference {
   moved: Move[];
   criticalBefore: number;
   criticalAfter: number;
+  /** Days of the project's calendar, before and after; null where there is nothing to count to. */
+  againstBaseline: [number | null, number | null];
+  toRequired: [number | null, number | null];
 }
 
 const count = (flags: Uint8Array): number => flags.reduce((n, f) => n + f, 0);
@@ -45,5 +48,7 @@ export function differencesOf(doc: Document, before: ScheduleView, after: Schedu
     moved,
     criticalBefore: count(before.critical),
     criticalAfter: count(after.critical),
+    againstBaseline: [before.summary.againstBaseline, after.summary.againstBaseline],
+    toRequired: [before.summary.toRequired, after.summary.toRequired],
   };
 }

@@ -241,8 +241,6 @@ class PageDrawing {
     const [x, y] = [MARGIN, MARGIN];
     this.put({ kind: 'polygon', points: [x, y + 15, x + 8, y + 12, x + 13, y + 5, x + 20, y + 5, x + 24, y + 9, x + 20, y + 10, x + 17, y + 17, x + 9, y + 20], fill: 'yellow' });
     this.put({ kind: 'polygon', points: [x + 8, y + 15, x + 17, y + 13, x + 15, y + 18, x + 10, y + 19], fill: 'chestnut' });
-    this.text(MARGIN + 34, MARGIN + 14, fitText(measure, settings.title || projectName, this.page.width * 0.5, 17, 'serif'), 17, 'serif');
-    this.text(MARGIN + 34, MARGIN + 28, settings.subtitle || projectName, 8.5, 'sans', 'muted');
     const figures: [string, string][] = [[showInstant(view.projectFinish, 'finish'), 'forecast finish']];
     const s = view.summary;
     if (s.againstBaseline !== null && settings.baseline) figures.push([`${s.againstBaseline > 0 ? '+' : ''}${s.againstBaseline} d`, `against ${s.baselineName ?? 'baseline'}`]);
@@ -255,6 +253,12 @@ class PageDrawing {
       this.text(at, MARGIN + 24, caption, 7.5, 'sans', 'muted', 'right');
       at -= w;
     }
+    // The title has what the figures leave, in a smaller size where that is little.
+    const room = Math.max(at - (MARGIN + 34) - 8, 60);
+    const title = settings.title || projectName;
+    const size = measure(title, 17, 'serif') <= room ? 17 : 13;
+    this.text(MARGIN + 34, MARGIN + 14, fitText(measure, title, room, size, 'serif'), size, 'serif');
+    this.text(MARGIN + 34, MARGIN + 28, fitText(measure, settings.subtitle || projectName, room, 8.5, 'sans'), 8.5, 'sans', 'muted');
     this.line(MARGIN, this.top - 6, this.right, this.top - 6, 'ink', 0.8);
   }
 

@@ -75,6 +75,18 @@ function Difference({ d }: { d: ViewDifference }) {
         {d.moved.length === 0 ? 'No activity would move.' : `${d.moved.length} ${d.moved.length === 1 ? 'activity' : 'activities'} would move.`} Critical: {d.criticalBefore}{' '}
         before, {d.criticalAfter} after.
       </p>
+      {(
+        [
+          ['against the baseline', d.againstBaseline],
+          ['to the required finish', d.toRequired],
+        ] as const
+      ).map(([name, [a, b]]) =>
+        a !== null && b !== null && a !== b ? (
+          <p key={name}>
+            {name[0].toUpperCase() + name.slice(1)}: {signedDays(a)} now, {signedDays(b)} then, in days of the project’s calendar.
+          </p>
+        ) : null,
+      )}
       {d.moved.length > 0 && (
         <table className="table">
           <thead>

@@ -68,7 +68,7 @@ export function ProjectSettings({ opened, onClose }: { opened: boolean; onClose:
           label="Project's calendar"
           data={ordered(doc, 'calendars').map((c) => ({ value: c.id, label: c.name }))}
           value={project.calendarId}
-          onChange={(v) => v && preview.ask(setProject(doc, { calendarId: v }), true)}
+          onChange={(v) => v && v !== project.calendarId && preview.ask(setProject(doc, { calendarId: v }))}
         />
         <TextField label="Currency" value={project.currency} onChange={(currency) => set({ currency: currency.slice(0, 10) })} />
         <Baselines />

@@ -90,7 +90,7 @@ export function CalendarView({ row, shared }: { row: Calendar; shared: SharedLis
           {project.calendarId === row.id ? (
             <span className="chip on">The project’s calendar</span>
           ) : (
-            <button type="button" className="chip" onClick={() => preview.ask(setProject(doc, { calendarId: row.id }), true)}>
+            <button type="button" className="chip" onClick={() => preview.ask(setProject(doc, { calendarId: row.id }))}>
               Make it the project’s
             </button>
           )}

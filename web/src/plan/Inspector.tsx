@@ -1,8 +1,9 @@
 import { placeOf } from '@yellowhammer/core/schedule/view';
-import { Select } from '@mantine/core';
+import { Modal, Select } from '@mantine/core';
 import { type ReactNode, useState } from 'react';
 import { cellText, dayLengths, type EditableColumn, setActivities, setCell, typeNames } from '@yellowhammer/core/commands/cells';
 import { percentOf } from '@yellowhammer/core/progress/percent';
+import type { Outcome } from '@yellowhammer/core/commands/result';
 import { labelOf, ordered } from '@yellowhammer/core/model/document';
 import { type Activity, type ActivityType, activityTypes } from '@yellowhammer/core/model/schema';
 import { NONE } from '@yellowhammer/core/schedule/network';
@@ -182,6 +183,7 @@ function Details({ activities }: { activities: Activity[] }) {
   const { doc } = useDoc();
   const ids = activities.map((a) => a.id);
   const preview = usePreview();
+  const [question, setQuestion] = useState<{ text: string; choices: { label: string; outcome: Outcome }[] } | null>(null);
   const field = (column: Exclude<EditableColumn, 'predecessors' | 'successors' | 'start' | 'finish'>, label: string, placeholder = ''): ReactNode => (
     <CommitField
       key={`${ids.join()} ${column}`}
@@ -192,6 +194,10 @@ function Details({ activities }: { activities: Activity[] }) {
       onCommit={(text) => {
         if (activities.length === 1) {
           const outcome = setCell(doc, ids[0], column, text, newId);
+          if (!outcome.ok && outcome.choices) {
+            setQuestion({ text: outcome.problems[0].message, choices: outcome.choices });
+            return null;
+          }
           if (!outcome.ok) return outcome.problems[0].message;
           session.run(outcome);
           return null;
@@ -213,6 +219,26 @@ function Details({ activities }: { activities: Activity[] }) {
   return (
     <div className="detail-grid">
       {preview.element}
+      {question && (
+        <Modal opened onClose={() => setQuestion(null)} title="Which is meant?" size="sm">
+          <p>{question.text}</p>
+          <div className="form-stack">
+            {question.choices.map((c) => (
+              <button
+                key={c.label}
+                type="button"
+                className="light-button"
+                onClick={() => {
+                  session.run(c.outcome);
+                  setQuestion(null);
+                }}
+              >
+                {c.label}
+              </button>
+            ))}
+          </div>
+        </Modal>
+      )}
       <Select
         label="Type"
         size="xs"

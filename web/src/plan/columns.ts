@@ -139,7 +139,8 @@ export function progressOf(c: Pick<CellContext, 'doc' | 'baseline'>, a: Activity
   const base = c.baseline?.dates.get(a.id);
   const { dataDate } = projectOf(c.doc);
   const calendar = calendarFor(c.doc, a);
-  if (!base || dataDate === null || !calendar) return undefined;
+  // A level of effort and a margin follow the work around them: they are never ahead or behind.
+  if (!base || dataDate === null || !calendar || a.type === 'levelOfEffort' || a.type === 'margin') return undefined;
   const at = parseInstant(dataDate) as number;
   return { planned: plannedPercent(calendar, base, at), ahead: progressPoint(a, calendar, base, at).days };
 }
