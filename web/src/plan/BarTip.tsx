@@ -16,6 +16,14 @@ const WORDS: Record<NonNullable<Hover['part']>, string> = {
   linkFinish: 'drag to link from its finish',
 };
 
+/** Below the bar, or above it near the lower edge; never over the right edge of the window. */
+function placeOfTip(hover: Hover, rowHeight: number): React.CSSProperties {
+  const left = Math.max(4, Math.min(hover.clientX + 10, innerWidth - TIP.width - 8));
+  const low = hover.clientY + rowHeight + TIP.height > innerHeight;
+  return { left, ...(low ? { bottom: innerHeight - hover.clientY + rowHeight / 2 } : { top: hover.clientY + rowHeight / 2 + 4 }) };
+}
+const TIP = { width: 340, height: 90 };
+
 /** What a bar is, for the pointer that rests on it, and the ends that links are drawn from. */
 export function BarTip({ hover, rowHeight }: { hover: Hover; rowHeight: number }) {
   const session = useSession();
@@ -45,7 +53,7 @@ export function BarTip({ hover, rowHeight }: { hover: Hover; rowHeight: number }
         ))}
       </svg>
       {shown && (
-        <div className="bar-tip" style={{ left: Math.max(4, hover.x + 12), top: y + rowHeight / 2 + 2 }}>
+        <div className="bar-tip" style={placeOfTip(hover, rowHeight)}>
           <b>{labelOf(a)}</b>
           <div>
             {point ? finishText(view.finish[i], true) : `${startText(view.start[i], true)} to ${finishText(view.finish[i], true)}`}

@@ -1,6 +1,6 @@
 import { placeOf } from '@yellowhammer/core/schedule/view';
 import { IconChevronDown, IconChevronRight } from '@tabler/icons-react';
-import { memo, useEffect, useRef } from 'react';
+import { memo, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import type { Outcome } from '@yellowhammer/core/commands/result';
 import type { ActivityType } from '@yellowhammer/core/model/schema';
 import type { ColumnKey } from '../app/store';
@@ -172,6 +172,13 @@ function hints(state: number, type: ActivityType): Hints {
 function CellEditor({ editing, handlers, draft, hintFor }: { editing: Editing; handlers: RowHandlers; draft: 'activity' | 'wbs' | null; hintFor: Hints | null }) {
   const input = useRef<HTMLInputElement>(null);
   const settled = useRef(false);
+  // What is said below the cell hangs from the side that has room in the sheet.
+  const [side, setSide] = useState('');
+  useLayoutEffect(() => {
+    const [cell, sheet] = [input.current?.getBoundingClientRect(), input.current?.closest('.sheet')?.getBoundingClientRect()];
+    const low = input.current?.closest('.plan-scroll')?.getBoundingClientRect().bottom ?? Infinity;
+    if (cell && sheet) setSide(`${cell.left + 300 > sheet.right ? ' from-right' : ''}${cell.bottom + 84 > low ? ' above' : ''}`);
+  }, [editing.error]);
   useEffect(() => {
     input.current?.focus();
     if (editing.selectAll) input.current?.select();
@@ -217,9 +224,9 @@ function CellEditor({ editing, handlers, draft, hintFor }: { editing: Editing; h
         }}
         onBlur={(e) => !settled.current && !(e.relatedTarget as HTMLElement | null)?.closest('.cell-error') && commit('stay')}
       />
-      {!editing.error && hint && <div className="cell-hint">{hint}</div>}
+      {!editing.error && hint && <div className={`cell-hint${side}`}>{hint}</div>}
       {editing.error && (
-        <div className="cell-error" id="cell-error" role="alert">
+        <div className={`cell-error${side}`} id="cell-error" role="alert">
           {editing.error}
           {editing.choices?.map((c) => (
             <button key={c.label} type="button" className="chip" onMouseDown={(e) => e.preventDefault()} onClick={() => answer(c.outcome)}>

@@ -12,6 +12,9 @@ export interface Hover {
   x1: number;
   x2: number;
   x: number;
+  /** Place of the pointer in the window, for the tip. */
+  clientX: number;
+  clientY: number;
   /** Null beside the bar. */
   part: Part | null;
 }

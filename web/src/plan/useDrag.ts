@@ -205,7 +205,7 @@ export function useDrag(args: Args): DragWork {
   }, [ghost, result, spotOf]);
 
   /** The bar at a spot and which part of it lies there. */
-  const hoverAt = (at: Spot, alt: boolean): Hover | null => {
+  const hoverAt = (at: Spot, e: { clientX: number; clientY: number; altKey: boolean }): Hover | null => {
     const { session, scale } = now.current;
     const view = session.view;
     const a = activityAt(at.row);
@@ -213,13 +213,13 @@ export function useDrag(args: Args): DragWork {
     if (!a || !view || i === undefined) return null;
     const x1 = xOf(scale, view.start[i]);
     const x2 = xOf(scale, view.finish[i]);
-    const part = partAt(a, view.state[i], x1, x2, at.x, alt);
-    return { id: a.id, row: at.row, x1, x2, x: at.x, part };
+    const part = partAt(a, view.state[i], x1, x2, at.x, e.altKey);
+    return { id: a.id, row: at.row, x1, x2, x: at.x, clientX: e.clientX, clientY: e.clientY, part };
   };
 
   const onPointerMove = (e: React.PointerEvent): void => {
     if (drag.current || e.buttons !== 0) return;
-    const next = hoverAt(spotOf(e), e.altKey);
+    const next = hoverAt(spotOf(e), e);
     setHover((h) => (h && next && h.id === next.id && h.part === next.part && h.x1 === next.x1 && h.x2 === next.x2 ? h : next));
   };
 
@@ -227,7 +227,7 @@ export function useDrag(args: Args): DragWork {
     if (e.button !== 0) return;
     const at = spotOf(e);
     const { session, onPick, rows } = now.current;
-    const under = hoverAt(at, e.altKey);
+    const under = hoverAt(at, e);
     setHover(null);
     const base = { x0: at.x, y0: at.y, row: at.row, fromStart: false };
     if (!under) {
