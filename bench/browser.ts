@@ -33,9 +33,7 @@ export async function browserBench(): Promise<void> {
   const w = new World();
   try {
     await w.start();
-    const { id } = (await (await fetch(`${w.url}/api/import`, { method: 'POST', body: writeProjectFile({ document: largePlan(10_000, 1), copies: new Map() }) })).json()) as {
-      id: string;
-    };
+    const id = await w.importFile(writeProjectFile({ document: largePlan(10_000, 1), copies: new Map() }));
     const page = await w.window();
     const from = Date.now();
     await page.goto(`${w.url}/p/${id}/plan`);

@@ -93,6 +93,53 @@ describe('what is wrong is set aside and named; the rest is computed', () => {
   });
 });
 
+test.each<[string, Record<string, unknown>, string]>([
+  ['more problems than are listed', { activities: Array.from({ length: 1500 }, (_, i) => ({ id: `a${i}`, duration: 'x' })) }, 'MORE_PROBLEMS'],
+  [
+    'more rows than are read',
+    { calendars: Array.from({ length: 301 }, (_, i) => ({ ...(planFileOf({ activities: [] })['calendars'] as object[])[0], id: i ? `c${i}` : 'five', name: `C${i}` })) },
+    'TOO_MANY_ROWS',
+  ],
+  ['nodes deeper than can be handled', { wbs: Array.from({ length: 130 }, (_, i) => ({ id: `w${i}`, name: `W${i}`, parentId: i ? `w${i - 1}` : null })) }, 'WBS_DEPTH'],
+  [
+    'a baseline that is a restore point',
+    {
+      snapshots: [{ id: 's', kind: 'restorePoint', at: '2026-03-01T00:00:00.000Z' }],
+      copies: { s: planFileOf({ activities: [] }) },
+      project: { ...(planFileOf({ activities: [] })['project'] as object), baselineId: 's' },
+    },
+    'UNKNOWN_BASELINE',
+  ],
+])('%s: said, and the rest is read', (_, more, code) => {
+  const r = readProjectFile({ ...planFileOf({ activities: [] }), ...more });
+  expect(r.problems.map((p) => p.code)).toContain(code);
+  expect(r.problems.length).toBeLessThanOrEqual(1001);
+  expect(r.file).toBeDefined();
+  const depth = (id: string | null): number => (id === null ? 0 : 1 + depth(r.file?.document.wbs.get(id)?.parentId ?? null));
+  expect(Math.max(0, ...[...(r.file?.document.wbs.keys() ?? [])].map(depth))).toBeLessThanOrEqual(100);
+  expect(r.file?.document.project.get('project')?.baselineId ?? null).toBeNull();
+});
+
+test('thousands of rows that cannot be read: the file is refused as a whole, and quickly', () => {
+  const r = readProjectFile({ ...planFileOf({ activities: [] }), activities: Array.from({ length: 6000 }, () => ({})) });
+  expect([r.file, r.problems[0].code]).toEqual([undefined, 'UNSOUND']);
+});
+
+test('no figure is anything but finite or empty, whatever a calendar states', () => {
+  for (const hoursPerDay of [0.001, 24, 1e-9]) {
+    const r = compute({
+      activities: [
+        ['A', '1d @odd'],
+        ['B', '2d'],
+      ],
+      calendars: [{ id: 'odd', name: 'Odd', basedOn: 'five', hoursPerDay, daysPerWeek: 1e-6 }],
+    });
+    const text = JSON.stringify(r.json, (_, v: unknown) => (typeof v === 'number' && !Number.isFinite(v) ? 'NOT FINITE' : v));
+    expect(text).not.toContain('NOT FINITE');
+    expect(r.a['A'].totalFloat?.days).not.toBeNull();
+  }
+});
+
 test('any JSON in any place: problems come back as a list, nothing throws, nothing hangs', () => {
   const sound = JSON.stringify(
     planFileOf({
