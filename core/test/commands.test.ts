@@ -19,16 +19,11 @@ import { viewOf } from '@yellowhammer/core/schedule/view';
 import { formatDuration, parseDuration } from '@yellowhammer/core/time/duration';
 import { parseDay, parseInstant } from '@yellowhammer/core/time/instant';
 import { parseTypedDate } from '@yellowhammer/core/time/typed-date';
-import { d, documentOf } from './helpers';
+import { d, documentOf, must } from './helpers';
 
 let n = 0;
 const newId = (): string => `n${++n}`;
 const lengths = () => ({ minutesPerDay: 480, daysPerWeek: 5 });
-function must(doc: Document, o: Outcome): string[] {
-  if (!o.ok) throw new Error(o.problems[0].message);
-  applyChanges(doc, o.changes);
-  return o.made ?? [];
-}
 const why = (o: Outcome): string => (o.ok ? 'taken' : o.problems.map((p) => `${p.code}: ${p.message}`).join(' '));
 const plan = (): Document =>
   documentOf({

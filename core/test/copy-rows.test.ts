@@ -4,28 +4,22 @@ import { applyChanges, type Change, invertChanges } from '@yellowhammer/core/cha
 import { addActivity, addWbs, type RowRef } from '@yellowhammer/core/commands/outline';
 import { type Clip, copyRows, pasteRows, readClip } from '@yellowhammer/core/commands/copy-rows';
 import { linkInOrder } from '@yellowhammer/core/commands/links';
-import type { Outcome } from '@yellowhammer/core/commands/result';
 import { copyDocument, type Document } from '@yellowhammer/core/model/document';
 import { writeDocument } from '@yellowhammer/core/model/file';
 import { outlineRows } from '@yellowhammer/core/outline/outline';
 import { schedule } from '@yellowhammer/core/schedule/schedule';
 import { formatInstant } from '@yellowhammer/core/time/instant';
-import { d, documentOf, nights } from './helpers';
+import { d, documentOf, must, nights, sure } from './helpers';
 
 let n = 0;
 const newId = (): string => `n${++n}`;
-function must(doc: Document, o: Outcome): string[] {
-  if (!o.ok) throw new Error(o.problems[0].message);
-  applyChanges(doc, o.changes);
-  return o.made ?? [];
-}
 const outline = (doc: Document): string[] =>
   outlineRows(doc).map((r) => `${'.'.repeat(r.depth)}${r.kind === 'wbs' ? `[${r.node.name}]` : `${r.activity.code} ${r.activity.name}`}`);
 const finishes = (doc: Document): Record<string, string> => {
-  const r = schedule(doc).computed!;
-  return Object.fromEntries(r.network.ids.map((id, i) => [doc.activities.get(id)!.code, formatInstant(r.early.finish[r.network.nodeOf[i]]).slice(5)]));
+  const r = sure(schedule(doc).computed);
+  return Object.fromEntries(r.network.ids.map((id, i) => [sure(doc.activities.get(id)).code, formatInstant(r.early.finish[r.network.nodeOf[i]]).slice(5)]));
 };
-const links = (doc: Document): string[] => [...doc.links.values()].map((l) => `${doc.activities.get(l.from)!.code}>${doc.activities.get(l.to)!.code}`).sort();
+const links = (doc: Document): string[] => [...doc.links.values()].map((l) => `${sure(doc.activities.get(l.from)).code}>${sure(doc.activities.get(l.to)).code}`).sort();
 /** Tower with strip 2d and paint 1d linked, an outer activity before them, one after them at the top. */
 function start(): { doc: Document; ref: (name: string) => RowRef } {
   const doc = documentOf({ activities: [] });
@@ -76,7 +70,7 @@ test('a branch copied twice: its links among itself come along, the originals ha
     108: '03-04T17:00',
   });
   const again = copyDocument(doc);
-  for (const id of [...again.activities.keys(), ...again.wbs.keys()]) if (!was.includes(`"${id}"`)) (again.activities.delete(id), again.wbs.delete(id));
+  for (const rows of [again.activities, again.wbs]) for (const id of rows.keys()) if (!was.includes(`"${id}"`)) rows.delete(id);
   for (const [id, l] of again.links) if (!again.activities.has(l.from) || !again.activities.has(l.to)) again.links.delete(id);
   expect(writeDocument(again)).toBe(was);
 });
@@ -101,7 +95,7 @@ test('a copy has not been worked on; what was cut from another project keeps its
   const pasted = (cut: boolean): string | null => {
     const into = copyDocument(doc);
     const [id] = must(into, pasteRows(into, 'q', copy(doc, [ref], cut), null, newId));
-    return into.activities.get(id)!.actualFinish;
+    return sure(into.activities.get(id)).actualFinish;
   };
   expect([pasted(false), pasted(true)]).toEqual([null, '2026-03-03T17:00']);
 });
@@ -123,8 +117,8 @@ test('into another project: numbers that are free stay, calendars of the same na
   must(into, pasteRows(into, 'q', clip, null, newId));
   const [, one, two] = outlineRows(into).flatMap((r) => (r.kind === 'activity' ? [r.activity] : []));
   expect([one.code, two.code, one.calendarId]).toEqual(['A1', '101', 'nights']);
-  const own = into.calendars.get(two.calendarId!)!;
-  expect([own.name, own.basedOn, own.exceptions.length, own.week]).toEqual(['Own', null, 1, from.calendars.get('nights')!.week]);
+  const own = sure(into.calendars.get(sure(two.calendarId)));
+  expect([own.name, own.basedOn, own.exceptions.length, own.week]).toEqual(['Own', null, 1, sure(from.calendars.get('nights')).week]);
   expect([...into.links.values()].map((l) => l.lagCalendar)).toEqual([`calendar:${own.id}`]);
   // The same again finds what was brought the first time.
   const before = into.calendars.size;

@@ -10,7 +10,7 @@ import { type DragResult, moveBar, stretchFinish, stretchStart } from '@yellowha
 import { schedule } from '@yellowhammer/core/schedule/schedule';
 import { placeOf, type ScheduleView, viewOf } from '@yellowhammer/core/schedule/view';
 import { formatInstant, parseInstant } from '@yellowhammer/core/time/instant';
-import { d, documentOf } from './helpers';
+import { d, documentOf, sure } from './helpers';
 
 const plan = (): Document =>
   documentOf({
@@ -29,22 +29,22 @@ const plan = (): Document =>
     ],
     links: ['A > B', 'A SS > L', 'A > H'],
   });
-const seen = (doc: Document): ScheduleView => viewOf(doc, schedule(doc).computed!, [], undefined);
-const t = (text: string): number => parseInstant(`2026-${text}`)!;
+const seen = (doc: Document): ScheduleView => viewOf(doc, sure(schedule(doc).computed), [], undefined);
+const t = (text: string): number => sure(parseInstant(`2026-${text}`));
 /** Carries it out: dates after computing, as the drag had said, and the constraints and lengths that it made. */
 function taken(f: typeof moveBar, id: string, wish: string): unknown {
   const doc = plan();
   const view = seen(doc);
-  const a = doc.activities.get(id)!;
+  const a = sure(doc.activities.get(id));
   const r = f({ doc, view, into: [...doc.links.values()].filter((l) => l.to === id) }, a, t(wish)) as DragResult | undefined;
   if (!r) return undefined;
   if (!r.outcome.ok) throw new Error(r.outcome.problems[0].message);
   applyChanges(doc, r.outcome.changes);
   const after = seen(doc);
-  const i = placeOf(after, id)!;
+  const i = sure(placeOf(after, id));
   // What the tip promised is what comes out.
   expect([id, r.finish]).toEqual([id, after.finish[i]]);
-  const now = doc.activities.get(id)!;
+  const now = sure(doc.activities.get(id));
   return [
     formatInstant(after.start[i]).slice(5),
     formatInstant(after.finish[i]).slice(5),
@@ -87,7 +87,7 @@ describe('dates typed into Start and Finish', () => {
     const o = setCell(doc, id, column, text, () => 'x', undefined, seen(doc));
     const work = copyDocument(doc);
     if (o.ok) applyChanges(work, o.changes);
-    return { after: work.activities.get(id)!, o };
+    return { after: sure(work.activities.get(id)), o };
   };
   test.each<[string, 'start' | 'finish', string, Partial<Activity>]>([
     ['A', 'start', '12 mar', { constraints: [{ kind: 'startNotBefore', date: '2026-03-12' }] }],
@@ -119,7 +119,7 @@ describe('dates typed into Start and Finish', () => {
     const answers = o.choices.map(({ outcome }) => {
       const work = copyDocument(doc);
       if (outcome.ok) applyChanges(work, outcome.changes);
-      const a = work.activities.get('S')!;
+      const a = sure(work.activities.get('S'));
       return [a.actualStart, a.remaining];
     });
     expect(answers).toEqual([

@@ -1,4 +1,6 @@
 /** Small plans for tests, written as a list; and results read back in short words. */
+import { applyChanges } from '@yellowhammer/core/change/change';
+import type { Outcome } from '@yellowhammer/core/commands/result';
 import { readProjectFile } from '@yellowhammer/core/model/read-file';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { Problem } from '@yellowhammer/core/model/problem';
@@ -112,3 +114,16 @@ export const table = (name: string, cases: [string, PlanText, Record<string, str
     });
   });
 };
+
+/** What a test takes for granted; missing, the test fails here instead of somewhere later. */
+export function sure<T>(value: T): NonNullable<T> {
+  if (value === undefined || value === null) throw new Error('The test expected a value here.');
+  return value;
+}
+
+/** Carries a command out; a refusal fails the test with its sentence. Returns what was made. */
+export function must(doc: Document, outcome: Outcome): string[] {
+  if (!outcome.ok) throw new Error(outcome.problems[0].message);
+  applyChanges(doc, outcome.changes);
+  return outcome.made ?? [];
+}

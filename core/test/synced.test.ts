@@ -11,7 +11,7 @@ import { rollUp } from '@yellowhammer/core/rollup/rollup';
 import { outlineRows } from '@yellowhammer/core/outline/outline';
 import { outlineObjection } from '@yellowhammer/core/outline/rules';
 import { schedule } from '@yellowhammer/core/schedule/schedule';
-import { d, documentOf } from './helpers';
+import { d, documentOf, sure } from './helpers';
 
 const plan = (): Document => {
   const doc = documentOf({
@@ -126,7 +126,7 @@ test('roll-ups of a document whose nodes run in a loop do not hang, and the othe
     ['A', 'Z'],
     ['B', 'X'],
   ])
-    doc.activities.set(id, { ...doc.activities.get(id)!, wbsId });
-  const r = rollUp(doc, schedule(doc).computed!);
+    doc.activities.set(id, { ...sure(doc.activities.get(id)), wbsId });
+  const r = rollUp(doc, sure(schedule(doc).computed));
   expect([r.get('Z')?.activities, r.get('')?.activities, r.get('X')]).toEqual([1, 3, undefined]);
 });

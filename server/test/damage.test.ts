@@ -10,6 +10,7 @@ import { applyChanges } from '@yellowhammer/core/change/change';
 import type { Document } from '@yellowhammer/core/model/document';
 import { copiesOf, damageOf, keepDailyCopy, openChecked, openDatabase } from '@yellowhammer/server/database';
 import { Store } from '@yellowhammer/server/store';
+import { sure } from '../../core/test/helpers';
 import { type Serving, serve } from './serving';
 
 let dir: string;
@@ -58,12 +59,12 @@ test('an old database is copied before it is changed; what it said stays true', 
   expect(copy.pragma('user_version', { simple: true })).toBe(2);
   copy.close();
   const store = new Store(db);
-  const { doc } = store.document('p')!;
+  const { doc } = sure(store.document('p'));
   expect(doc.activities.get('a')).toMatchObject({ levellingDelay: null, notes: 'say "levellingDelay":0, twice' });
-  expect(doc.project.get('project')!.options).toMatchObject({ numberFrom: 101, numberStep: 1 });
+  expect(sure(doc.project.get('project')).options).toMatchObject({ numberFrom: 101, numberStep: 1 });
   // Two nodes that lay in each other: one goes to the top, and the branch is there again.
   expect([...doc.wbs.values()].filter((w) => w.parentId === null).map((w) => w.id)).toHaveLength(2);
-  expect(gunzipSync(store.copyContent('p', 's')!).toString()).toContain('"levellingDelay":null');
+  expect(gunzipSync(sure(store.copyContent('p', 's'))).toString()).toContain('"levellingDelay":null');
   const [entry] = store.since('p', 0);
   expect(entry.changes[0].after).toMatchObject({ levellingDelay: null, notes: 'say "levellingDelay":0, twice' });
   db.close();
@@ -87,7 +88,7 @@ test('a damaged database is set aside untouched, the newest sound copy takes its
   const damaged = readFileSync(path);
   expect(damageOf(path)).toBeDefined();
   const { db: next, notices } = openChecked(path);
-  const aside = readdirSync(dir).find((f) => f.includes('damaged'))!;
+  const aside = sure(readdirSync(dir).find((f) => f.includes('damaged')));
   expect(readFileSync(join(dir, aside)).equals(damaged)).toBe(true);
   expect(notices).toHaveLength(1);
   expect(notices[0].text).toContain(aside);
@@ -108,14 +109,7 @@ test.each([
   writeFileSync(path, content());
   const { db, notices } = openChecked(path);
   expect([notices.map((x) => x.code), new Store(db).heads().length]).toEqual([['SET_ASIDE'], 0]);
-  expect(
-    existsSync(
-      join(
-        dir,
-        readdirSync(dir).find((f) => f.includes('data.damaged'))!,
-      ),
-    ),
-  ).toBe(true);
+  expect(existsSync(join(dir, sure(readdirSync(dir).find((f) => f.includes('data.damaged')))))).toBe(true);
   db.close();
 });
 
@@ -139,8 +133,8 @@ describe('while it serves', () => {
   });
   afterAll(() => s.stop());
   const change = () => {
-    const a = [...s.store.document(id)!.doc.activities.values()][0];
-    const { revision } = s.store.head(id)!;
+    const a = [...sure(s.store.document(id)).doc.activities.values()][0];
+    const { revision } = sure(s.store.head(id));
     const after = { ...a, notes: `${a.notes}x`.repeat(a.notes.length > 4000 ? 1 : 2).slice(-9000) };
     return s.ask('POST', `/projects/${id}/changes`, {
       revision,

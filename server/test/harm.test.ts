@@ -3,6 +3,7 @@ import { request } from 'node:http';
 import { seeded } from '@yellowhammer/demo/generate';
 import { type Change } from '@yellowhammer/core/change/change';
 import { harmless } from '@yellowhammer/core/model/cell-text';
+import { sure } from '../../core/test/helpers';
 import { type Serving, serve } from './serving';
 
 let s: Serving;
@@ -113,7 +114,7 @@ test('a branch that would lie too deep is refused with its name', async () => {
     ],
   });
   const x = s.store.document(id)?.doc.wbs.get('x');
-  const to = (parentId: string): Change[] => [{ table: 'wbs', id: 'x', before: x ?? null, after: { ...x!, parentId } }];
+  const to = (parentId: string): Change[] => [{ table: 'wbs', id: 'x', before: x ?? null, after: { ...sure(x), parentId } }];
   const deep = await send(id, 1, to('w98'));
   expect([deep.status, codes(deep.body), (deep.body as Problems).problems[0].message.includes('Branch')]).toEqual([422, ['WBS_DEPTH'], true]);
   expect((await send(id, 1, to('w97'))).status).toBe(200);
@@ -176,7 +177,7 @@ describe('reading', () => {
   });
   test('a number where text belongs is read as text', async () => {
     const r = await s.ask('POST', '/import', file({ activities: [{ id: 7, code: 120, name: 5 }, { id: 8 }], links: [{ id: 1, from: 7, to: 8 }] }));
-    const doc = s.store.document((r.body as { id: string }).id)!.doc;
+    const doc = sure(s.store.document((r.body as { id: string }).id)).doc;
     expect([[...doc.activities.values()].map((a) => [a.id, a.code, a.name]), doc.links.size]).toEqual([
       [
         ['7', '120', '5'],
@@ -189,7 +190,7 @@ describe('reading', () => {
 
 test('a window that missed very much is told to open anew, not sent everything', async () => {
   const id = await made({ activities: [{ id: 'a', code: 'A', name: 'A' }] });
-  const a = s.store.document(id)!.doc.activities.get('a')!;
+  const a = sure(sure(s.store.document(id)).doc.activities.get('a'));
   const big = 'x'.repeat(20_000);
   let before = a;
   for (let i = 0; i < 60; i++) {
@@ -203,7 +204,7 @@ test('a window that missed very much is told to open anew, not sent everything',
   expect((near.body as { missed: unknown[] }).missed).toHaveLength(3);
   const abort = new AbortController();
   const res = await fetch(`${s.url}/projects/${id}/events?since=0`, { signal: abort.signal });
-  const reader = res.body!.getReader();
+  const reader = sure(res.body).getReader();
   let text = '';
   while (!text.includes('event: anew')) text += new TextDecoder().decode((await reader.read()).value);
   abort.abort();

@@ -1,7 +1,7 @@
 /** Copying rows and branches with their logic, inside a project, between projects and between windows. */
 import { z } from 'zod';
 import { Draft } from '../change/change.ts';
-import { type Document, projectOf } from '../model/document.ts';
+import type { Document } from '../model/document.ts';
 import { type Activity, activitySchema, type Calendar, calendarSchema, type Link, linkSchema, type WbsNode, wbsSchema } from '../model/schema.ts';
 import { outlineObjection } from '../outline/rules.ts';
 import { childrenOf, outlineRows } from '../outline/outline.ts';
@@ -200,6 +200,3 @@ function bringCalendars(draft: Draft, calendars: readonly Calendar[], newId: New
   };
   return bring;
 }
-
-/** Names a project for a message about where rows came from. */
-export const clipOrigin = (doc: Document, projectId: string, clip: Clip): string => (clip.projectId === projectId ? projectOf(doc).code : 'another project');

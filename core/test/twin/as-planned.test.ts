@@ -7,6 +7,7 @@ import { readProjectFile } from '@yellowhammer/core/model/read-file';
 import { schedule } from '@yellowhammer/core/schedule/schedule';
 import { viewOf } from '@yellowhammer/core/schedule/view';
 import { formatInstant, parseInstant } from '@yellowhammer/core/time/instant';
+import { sure } from '../helpers';
 import { planFile, smallPlan } from './plans';
 
 const RUNS = Number(process.env['YELLOWHAMMER_RUNS'] ?? (process.env['YELLOWHAMMER_LONG'] ? 20_000 : 3_000));
@@ -17,12 +18,12 @@ test(`on ${RUNS} random plans, taking all as planned moves no date`, () => {
   let compared = 0;
   for (let seed = 1; seed <= RUNS && wrong.length < 5; seed++) {
     const read = readProjectFile(JSON.parse(JSON.stringify(planFile(smallPlan(seed, 12)))));
-    const doc = read.file!.document;
+    const doc = sure(read.file).document;
     const { computed, problems } = schedule(doc);
-    const before = computed!;
+    const before = sure(computed);
     const view = viewOf(doc, before, [], undefined);
     const project = projectOf(doc);
-    const from = parseInstant(project.dataDate ?? project.plannedStart)!;
+    const from = sure(parseInstant(project.dataDate ?? project.plannedStart));
     const until = from + ((seed * 7919) % (9 * 1440));
     const proposals = asPlanned(doc, view, until);
     const all = [...doc.activities.values()];
@@ -40,11 +41,11 @@ test(`on ${RUNS} random plans, taking all as planned moves no date`, () => {
     // Logic carried over a lag ends with its first activity, though the lag goes on.
     if (before.slack.carried.some((c) => c.instant > until && before.early.finish[c.from] <= until)) continue;
     // A margin that the new data date has entered asks for more than before.
-    if (view.ids.some((id, i) => doc.activities.get(id)!.type === 'margin' && view.state[i] === 0 && view.start[i] < until)) continue;
+    if (view.ids.some((id, i) => sure(doc.activities.get(id)).type === 'margin' && view.state[i] === 0 && view.start[i] < until)) continue;
     expect(entryProblems(doc, formatInstant(until), proposals)).toEqual([]);
     const next = copyDocument(doc);
     applyChanges(next, entryChanges(doc, formatInstant(until), proposals).changes);
-    const after = viewOf(next, schedule(next).computed!, [], undefined);
+    const after = viewOf(next, sure(schedule(next).computed), [], undefined);
     entries += proposals.size;
     compared++;
     view.ids.forEach((id, i) => {

@@ -2,6 +2,7 @@
 import { useMemo } from 'react';
 import type { Link } from '@yellowhammer/core/model/schema';
 import { type OutlineRow, outlineRows } from '@yellowhammer/core/outline/outline';
+import type { RowRef } from '@yellowhammer/core/commands/outline';
 import type { Document } from '@yellowhammer/core/model/document';
 import { linkState, type ScheduleView } from '@yellowhammer/core/schedule/view';
 import { usePlan } from '../app/store';
@@ -18,6 +19,9 @@ export interface DraftRow {
 }
 
 export type PlanRow = OutlineRow | DraftRow;
+
+/** The row of the document that a row on the screen shows; none where a new one is being typed. */
+export const refOf = (r: PlanRow | undefined): RowRef | null => (!r || r.kind === 'draft' ? null : { kind: r.kind, id: r.id });
 
 export interface LinksOf {
   into: Map<string, Link[]>;

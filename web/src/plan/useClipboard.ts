@@ -1,14 +1,14 @@
 /** Copy, cut and paste: rows and branches with their logic, blocks of cells, and text to and from a spreadsheet. */
 import Papa from 'papaparse';
-import { type EditableColumn } from '@yellowhammer/core/commands/cells';
+import type { EditableColumn } from '@yellowhammer/core/commands/cells';
 import { CLIP_FORMAT, copyRows, pasteRows, readClip } from '@yellowhammer/core/commands/copy-rows';
 import type { RowRef } from '@yellowhammer/core/commands/outline';
 import { pasteCells } from '@yellowhammer/core/commands/paste';
 import { type ColumnKey, planActions, useAppDispatch, usePlan } from '../app/store';
 import { newId } from '../project/hooks';
 import type { ProjectSession } from '../project/session';
-import { type CellContext, editText, isEditable, isValueColumn, showText } from './columns';
-import type { PlanRow } from './rows';
+import { type CellContext, editText, isEditable, showText } from './columns';
+import { type PlanRow, refOf } from './rows';
 
 const TYPE = `application/x-${CLIP_FORMAT}`;
 
@@ -23,8 +23,6 @@ interface Args {
   /** Clears the cells of the selected rows in the column of the cursor. */
   clear: () => void;
 }
-
-const refOf = (r: PlanRow | undefined): RowRef | null => (!r || r.kind === 'draft' ? null : { kind: r.kind, id: r.id });
 
 /** Whole rows are meant in the columns that name them; in the others their cells. */
 const meansRows = (column: ColumnKey | undefined): boolean => column === undefined || column === 'code' || column === 'name' || !isEditable(column);
@@ -101,5 +99,5 @@ export function useClipboard(p: Args) {
       session.onNotice({ tone: 'done', title: 'Pasted as a copy', text: 'The rows were cut in another project. They are still there; delete them there if they are to go.' });
   };
 
-  return { onCopy, onCut, onPaste, isValue: isValueColumn };
+  return { onCopy, onCut, onPaste };
 }

@@ -9,7 +9,7 @@ import { newId } from '../project/hooks';
 import type { ProjectSession } from '../project/session';
 import { type CellContext, columns, editText, isEditable, isValueColumn } from './columns';
 import { useClipboard } from './useClipboard';
-import type { DraftRow, PlanRow } from './rows';
+import { type DraftRow, type PlanRow, refOf } from './rows';
 
 interface Args {
   session: ProjectSession;
@@ -38,23 +38,13 @@ function focusWhy(): boolean {
   return why !== null;
 }
 
-const refOf = (r: PlanRow): RowRef[] => (r.kind === 'draft' ? [] : [{ kind: r.kind, id: r.id }]);
-
 export function usePlanKeys(p: Args) {
   const ui = usePlan();
   const dispatch = useAppDispatch();
   const { session, rows, place } = p;
-  const chosen = useCallback(
-    (): RowRef[] =>
-      ui.selected
-        .map((id) => rows[place.get(id) ?? -1])
-        .filter((r): r is PlanRow => r !== undefined)
-        .flatMap(refOf),
-    [ui.selected, rows, place],
-  );
+  const chosen = useCallback((): RowRef[] => ui.selected.map((id) => refOf(rows[place.get(id) ?? -1])).filter((r) => r !== null), [ui.selected, rows, place]);
   const inOrder = (): RowRef[] => chosen().sort((a, b) => (place.get(a.id) ?? 0) - (place.get(b.id) ?? 0));
-  const below = (): RowRef | null =>
-    refOf(rows[place.get(ui.active?.row ?? '') ?? -1] ?? rows[rows.length - 1] ?? { kind: 'draft', id: 'draft', depth: 0, below: null, makes: 'activity' })[0] ?? null;
+  const below = (): RowRef | null => refOf(rows[place.get(ui.active?.row ?? '') ?? -1] ?? rows[rows.length - 1]);
 
   const moveTo = (row: PlanRow | undefined, column: ColumnKey, extend: boolean): void => {
     if (!row) return;

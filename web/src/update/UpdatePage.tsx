@@ -101,6 +101,8 @@ export function UpdatePage() {
     }
     setDraft({ ...draft, entries: all });
   };
+  // The document changes inside; the version says when.
+  // eslint-disable-next-line react-hooks/exhaustive-deps
   const links = useMemo(() => linksOf(doc), [doc, linkVersion]);
   const csv = (): void =>
     downloadCsv(
