@@ -100,9 +100,10 @@ function cell(input: Input, row: OutlineRow, column: ReportColumn): string {
     case 'finish':
       return showInstant(view.finish[i], 'finish');
     case 'duration':
+      if (a.type === 'margin') return inDays(view.length[i], view.minutesPerDay[i]);
       return a.type.endsWith('Milestone') ? '' : formatDuration(a.type === 'task' ? a.duration : view.length[i], { minutesPerDay: view.minutesPerDay[i] });
     case 'float':
-      return view.totalFloat[i] === NONE ? '' : `${Math.round((view.totalFloat[i] / view.minutesPerDay[i]) * 10) / 10}d`;
+      return view.totalFloat[i] === NONE ? '' : inDays(view.totalFloat[i], view.minutesPerDay[i]);
     case 'percent':
       return a.type === 'task' || a.type.endsWith('Milestone') ? `${percentOf(a)}%` : '';
     case 'cost':
@@ -113,6 +114,9 @@ function cell(input: Input, row: OutlineRow, column: ReportColumn): string {
       return b ? moved(input, a.calendarId, b.finish, view.finish[i]) : '';
   }
 }
+
+/** Float, and what is left of a margin: days with one decimal, as everywhere. */
+const inDays = (minutes: number, minutesPerDay: number): string => `${Math.round((minutes / minutesPerDay) * 10) / 10}d`;
 
 /** Working days between two finishes, in a calendar (null: the project's). */
 function moved({ doc }: Input, calendarId: string | null, from: Instant, to: Instant): string {
