@@ -10,7 +10,9 @@ export function ErrorPage() {
       <p>{text}</p>
       <p>Nothing was lost: what you entered is kept in the project.</p>
       <p>
-        <Link className="link-button" to="/projects">Go to the projects</Link>
+        <Link className="link-button" to="/projects">
+          Go to the projects
+        </Link>
       </p>
     </div>
   );
