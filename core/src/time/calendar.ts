@@ -27,6 +27,8 @@ const MOST_BUCKETS = 1 << 17;
 /** Places in a piece's three numbers; its beginning is the first. Minutes of the day. */
 const END = 1;
 const CUM = 2;
+/** Of the two numbers of a day: where its pieces begin. */
+const AT = 1;
 /** Days looked through one by one before halving begins. */
 const FEW_DAYS = 8;
 
@@ -185,10 +187,11 @@ export class CompiledCalendar {
   private readonly exceptionOn: Int32Array;
   private readonly weekIntervals: Interval[][];
   private readonly exceptionIntervals: Interval[][];
-  /** Working minutes before each day of the axis, and before its end. */
-  private readonly cum: Int32Array;
-  /** Where the pieces of each day begin in `pieces`. Days alike share theirs, so that many pieces a day cost no more. */
-  private readonly at: Int32Array;
+  /**
+   * Two numbers for each day of the axis, and for its end: working minutes before it, and where its pieces begin in
+   * `pieces`. Side by side, since both are looked up together. Days alike share their pieces, so that many a day cost no more.
+   */
+  private readonly days: Int32Array;
   /** Working time of each kind of day, three numbers a piece: beginning, end, minutes before it; closed by a sentinel. */
   private readonly pieces: Int32Array;
   /** First day that ends at or after each bucket's first position. */
@@ -202,8 +205,7 @@ export class CompiledCalendar {
     this.weekIntervals = (definition.week ?? [[], [], [], [], [], [], []]).map(mergeIntervals);
     this.exceptionIntervals = definition.exceptions.map((e) => digest(e).work);
     this.exceptionOn = exceptionTable(definition.exceptions);
-    const cum = new Int32Array(DAYS + 1);
-    const at = new Int32Array(DAYS);
+    const days = new Int32Array(2 * (DAYS + 1));
     const pieces: number[] = [];
     // A kind of day is its own list of intervals with what runs on from the day before.
     const kinds = new Map<number, DayKind>();
@@ -223,14 +225,13 @@ export class CompiledCalendar {
         if (overnight === 0) plain[kind] = known;
         else kinds.set(kind * MINUTES_PER_DAY + overnight, known);
       }
-      at[i] = known.place;
-      cum[i] = total;
+      days[2 * i] = total;
+      days[2 * i + AT] = known.place;
       total += known.minutes;
       overnight = known.overnight;
     }
-    cum[DAYS] = total;
-    this.cum = cum;
-    this.at = at;
+    days[2 * DAYS] = total;
+    this.days = days;
     this.pieces = Int32Array.from(pieces);
     this.total = total;
     let bits = 6;
@@ -240,7 +241,7 @@ export class CompiledCalendar {
     this.dayOfBucket = new Int32Array(buckets + 1);
     for (let b = 0, day = 0; b <= buckets; b++) {
       const p = b << bits;
-      while (day < DAYS - 1 && cum[day + 1] < p) day++;
+      while (day < DAYS - 1 && days[2 * day + 2] < p) day++;
       this.dayOfBucket[b] = day;
     }
     const usual = usualWeek(definition);
@@ -256,27 +257,28 @@ export class CompiledCalendar {
     if (day >= DAYS) return this.total;
     const m = t - (day + AXIS_FIRST_DAY) * MINUTES_PER_DAY;
     const pieces = this.pieces;
-    let k = this.at[day];
+    const days = this.days;
+    let k = days[2 * day + AT];
     while (pieces[k + END] <= m) k += 3;
     const s = pieces[k];
-    return this.cum[day] + (m > s ? pieces[k + CUM] + m - s : pieces[k + CUM]);
+    return days[2 * day] + (m > s ? pieces[k + CUM] + m - s : pieces[k + CUM]);
   }
 
   /** First day whose end lies at or after a position (of 1 to the total). */
   private dayOfPosition(p: number): number {
-    const cum = this.cum;
+    const days = this.days;
     const b = p >> this.bucketBits;
     let day = this.dayOfBucket[b];
     let last = this.dayOfBucket[b + 1];
     if (last - day > FEW_DAYS) {
       while (day < last) {
         const middle = (day + last) >> 1;
-        if (cum[middle + 1] >= p) last = middle;
+        if (days[2 * middle + 2] >= p) last = middle;
         else day = middle + 1;
       }
       return day;
     }
-    while (cum[day + 1] < p) day++;
+    while (days[2 * day + 2] < p) day++;
     return day;
   }
 
@@ -286,8 +288,8 @@ export class CompiledCalendar {
     if (p > this.total) return AXIS_END;
     const day = this.dayOfPosition(p);
     const pieces = this.pieces;
-    const r = p - this.cum[day];
-    let k = this.at[day];
+    const r = p - this.days[2 * day];
+    let k = this.days[2 * day + AT];
     while (pieces[k + 3 + CUM] < r) k += 3;
     return (day + AXIS_FIRST_DAY) * MINUTES_PER_DAY + pieces[k] + r - pieces[k + CUM];
   }
@@ -298,8 +300,8 @@ export class CompiledCalendar {
     if (p < 0) return AXIS_START;
     const day = this.dayOfPosition(p + 1);
     const pieces = this.pieces;
-    const r = p - this.cum[day];
-    let k = this.at[day];
+    const r = p - this.days[2 * day];
+    let k = this.days[2 * day + AT];
     while (pieces[k + 3 + CUM] <= r) k += 3;
     return (day + AXIS_FIRST_DAY) * MINUTES_PER_DAY + pieces[k] + r - pieces[k + CUM];
   }
@@ -349,7 +351,7 @@ export class CompiledCalendar {
       // From the end of each day's work on: a stop that long begins at one of them.
       const day = Math.floor(next / MINUTES_PER_DAY) - AXIS_FIRST_DAY;
       if (day < 0 || day >= DAYS) return undefined;
-      t = Math.max(this.finishInstant(this.cum[day + 1]), next + 1);
+      t = Math.max(this.finishInstant(this.days[2 * day + 2]), next + 1);
     }
     return undefined;
   }
@@ -362,7 +364,7 @@ export class CompiledCalendar {
     let last: Interval | undefined;
     for (let day = first; day < end; day++) {
       const base = (day + AXIS_FIRST_DAY) * MINUTES_PER_DAY;
-      for (let k = this.at[day]; this.pieces[k] !== 0x7fffffff; k += 3) {
+      for (let k = this.days[2 * day + AT]; this.pieces[k] !== 0x7fffffff; k += 3) {
         const a = Math.max(base + this.pieces[k], from);
         const b = Math.min(base + this.pieces[k + END], to);
         if (b <= a) continue;
