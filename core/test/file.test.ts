@@ -5,7 +5,8 @@ import { readProjectFile, readProjectText } from '@yellowhammer/core/model/read-
 import { scheduleJson } from '@yellowhammer/core/schedule/schedule-json';
 import { differencesOf } from '@yellowhammer/core/compare/views';
 import { compareStates } from '@yellowhammer/core/compare/compare';
-import { PlanPages, reportTable } from '@yellowhammer/core/report/plan-report';
+import { PlanPages } from '@yellowhammer/core/report/plan-report';
+import { reportTable } from '@yellowhammer/core/report/plan-table';
 import { rollUp } from '@yellowhammer/core/rollup/rollup';
 import { plannedPercent, progressPoint } from '@yellowhammer/core/rollup/progress-line';
 import { schedule } from '@yellowhammer/core/schedule/schedule';

@@ -2,7 +2,7 @@
 import type { Express, Request, Response } from 'express';
 import { z } from 'zod';
 import { problem } from '@yellowhammer/core/model/problem';
-import { reportColumns, type ReportSettings } from '@yellowhammer/core/report/plan-report';
+import { reportColumns, type ReportSettings } from '@yellowhammer/core/report/plan-table';
 import { papers, type Paper } from '@yellowhammer/core/report/scene';
 import { notThere, refuse, zodProblems } from './http.ts';
 import { JobFailed, type Jobs } from './jobs.ts';

@@ -64,7 +64,7 @@ function readCopies(json: Raw, document: Document, problems: ProblemList): Map<s
     problems.prefix = '';
     if (copy) copies.set(id, copy);
     else {
-      problems.add('SNAPSHOT_WITHOUT_COPY', `Snapshot ${id} has no readable copy in "copies"; it was set aside.`, { table: 'snapshots', id });
+      problems.add('SNAPSHOT_WITHOUT_COPY', `No readable copy of snapshot ${id} is in "copies"; it was set aside.`, { table: 'snapshots', id });
       document.snapshots.delete(id);
     }
   }

@@ -1,47 +1,14 @@
-/** The plan on paper: sheet columns and timeline, title, logo, legend, data date, page x of y. */
-import { dayLengths } from '../commands/cells.ts';
-import { percentOf } from '../progress/percent.ts';
-import { type Document, projectOf } from '../model/document.ts';
-import { type OutlineRow, outlineRows } from '../outline/outline.ts';
+/** Pages of the plan on paper: title, logo, the table with its bars, legend, data date, page x of y. */
+import { projectOf } from '../model/document.ts';
+import type { OutlineRow } from '../outline/outline.ts';
 import type { Activity } from '../model/schema.ts';
-import { barOf, calendarFor } from '../schedule/bars.ts';
-import { daysBetween } from '../rollup/summary.ts';
+import { barOf } from '../schedule/bars.ts';
 import { NONE } from '../schedule/network.ts';
-import { placeOf, type BaselineView, type ScheduleView } from '../schedule/view.ts';
-import { formatDuration } from '../time/duration.ts';
+import { placeOf } from '../schedule/view.ts';
 import { civilOf, dayOf, type Instant, MINUTES_PER_DAY, parseInstant } from '../time/instant.ts';
 import { monthNames, showDay, showInstant } from '../time/typed-date.ts';
-import { type Face, fitText, type Measure, type Page, type Paper, papers, type Shape } from './scene.ts';
-
-export const reportColumns = ['code', 'name', 'duration', 'start', 'finish', 'float', 'percent', 'baselineFinish', 'moved', 'cost'] as const;
-export type ReportColumn = (typeof reportColumns)[number];
-
-export interface ReportSettings {
-  paper: Paper;
-  landscape: boolean;
-  title: string;
-  subtitle: string;
-  columns: ReportColumn[];
-  /** Outline depth that is printed where all rows are; 0 for no limit. */
-  depth: number;
-  rows: 'all' | 'critical' | 'milestones';
-  legend: boolean;
-  baseline: boolean;
-}
-
-const titles: Record<ReportColumn, string> = {
-  code: 'No.',
-  name: 'Activity',
-  duration: 'Duration',
-  start: 'Start',
-  finish: 'Finish',
-  float: 'Float',
-  percent: 'Done',
-  baselineFinish: 'Baseline finish',
-  moved: 'Moved',
-  cost: 'Cost',
-};
-const widths: Record<ReportColumn, number> = { code: 30, name: 168, duration: 42, start: 48, finish: 48, float: 36, percent: 34, baselineFinish: 62, moved: 38, cost: 52 };
+import { cell, chosenRows, columnTitles, fitColumns, type ReportColumn, type TableInput } from './plan-table.ts';
+import { type Face, fitText, type Measure, type Page, papers, type Shape } from './scene.ts';
 
 const MARGIN = 34;
 const HEAD = 52;
@@ -50,104 +17,10 @@ const FOOT = 34;
 const FOOT_LINE = 12;
 const ROW = 14.5;
 
-interface Input {
-  doc: Document;
-  view: ScheduleView;
-  baseline: BaselineView | null;
-  settings: ReportSettings;
+interface Input extends TableInput {
   measure: Measure;
   /** Printed in the foot: date of printing. */
   printed: string;
-}
-
-function chosenRows({ doc, view, settings }: Input): OutlineRow[] {
-  return outlineRows(doc).filter((r) => {
-    if (settings.rows === 'all' && settings.depth > 0 && r.depth >= settings.depth) return false;
-    if (r.kind === 'wbs') return settings.rows === 'all';
-    const i = placeOf(view, r.id);
-    if (settings.rows === 'critical') return i !== undefined && view.critical[i] === 1;
-    if (settings.rows === 'milestones') return r.activity.type === 'startMilestone' || r.activity.type === 'finishMilestone';
-    return true;
-  });
-}
-
-function cell(input: Input, row: OutlineRow, column: ReportColumn): string {
-  const { doc, view, baseline } = input;
-  if (row.kind === 'wbs') {
-    const n = view.rollups.get(row.id);
-    const b = baseline?.nodes.get(row.id);
-    if (column === 'code') return row.code;
-    if (column === 'name') return row.node.name;
-    if (!n || n.start === NONE) return '';
-    if (column === 'start') return showInstant(n.start, 'start');
-    if (column === 'finish') return showInstant(n.finish, 'finish');
-    if (column === 'duration') return `${Math.round(n.duration / dayLengths(doc, { calendarId: null }).minutesPerDay)}d`;
-    if (column === 'percent') return `${n.percent}%`;
-    if (column === 'cost') return n.cost.toLocaleString('en-GB');
-    if (column === 'baselineFinish') return b ? showInstant(b.finish, 'finish') : '';
-    if (column === 'moved') return b ? moved(input, null, b.finish, n.finish) : '';
-    return '';
-  }
-  const i = placeOf(view, row.id);
-  const a = row.activity;
-  if (column === 'code') return a.code;
-  if (column === 'name') return a.name;
-  if (i === undefined) return '';
-  const b = baseline?.dates.get(row.id);
-  switch (column) {
-    case 'start':
-      return showInstant(view.start[i], 'start');
-    case 'finish':
-      return showInstant(view.finish[i], 'finish');
-    case 'duration':
-      if (a.type === 'margin') return inDays(view.length[i], view.minutesPerDay[i]);
-      return a.type.endsWith('Milestone') ? '' : formatDuration(a.type === 'task' ? a.duration : view.length[i], { minutesPerDay: view.minutesPerDay[i] });
-    case 'float':
-      return view.totalFloat[i] === NONE ? '' : inDays(view.totalFloat[i], view.minutesPerDay[i]);
-    case 'percent':
-      return a.type === 'task' || a.type.endsWith('Milestone') ? `${percentOf(a)}%` : '';
-    case 'cost':
-      return a.cost ? a.cost.toLocaleString('en-GB') : '';
-    case 'baselineFinish':
-      return b ? showInstant(b.finish, 'finish') : '';
-    case 'moved':
-      return b ? moved(input, a.calendarId, b.finish, view.finish[i]) : '';
-  }
-}
-
-/** Float, and what is left of a margin: days with one decimal, as everywhere. */
-const inDays = (minutes: number, minutesPerDay: number): string => `${Math.round((minutes / minutesPerDay) * 10) / 10}d`;
-
-/** Working days between two finishes, in a calendar (null: the project's). */
-function moved({ doc }: Input, calendarId: string | null, from: Instant, to: Instant): string {
-  const c = calendarFor(doc, { calendarId });
-  const days = c ? daysBetween(c, from, to) : 0;
-  return days > 0 ? `+${days}` : String(days);
-}
-
-/** The table that is printed, for CSV. */
-export function reportTable(input: Omit<Input, 'measure' | 'printed'>): { header: string[]; rows: string[][] } {
-  const full: Input = { ...input, measure: () => 0, printed: '' };
-  return { header: input.settings.columns.map((c) => titles[c]), rows: chosenRows(full).map((r) => input.settings.columns.map((c) => cell(full, r, c))) };
-}
-
-/** Least width of the bars beside the columns, and of the names, in points. */
-const LEAST_BARS = 110;
-const LEAST_NAME = 84;
-
-/** The columns that a width has room for: the bars give way first, then the names, then columns from the end. */
-function fitColumns(chosen: readonly ReportColumn[], width: number): { columns: [ReportColumn, number][]; leftOut: ReportColumn[] } {
-  const room = width - LEAST_BARS;
-  const leftOut: ReportColumn[] = [];
-  let kept = [...chosen];
-  const sum = (list: readonly ReportColumn[], name: number): number => list.reduce((n, c) => n + (c === 'name' ? name : widths[c]), 0);
-  while (kept.length > 1 && sum(kept, LEAST_NAME) > room) {
-    const last = [...kept].reverse().find((c) => c !== 'name') as ReportColumn;
-    leftOut.unshift(last);
-    kept = kept.filter((c) => c !== last);
-  }
-  const name = Math.min(widths.name, Math.max(LEAST_NAME, room - sum(kept, 0)));
-  return { columns: kept.map((c) => [c, c === 'name' ? name : widths[c]]), leftOut };
 }
 
 /** The plan laid out on pages, which are drawn one by one as they are asked for. */
@@ -174,7 +47,7 @@ export class PlanPages {
     this.rows = this.list.length;
     const fitted = fitColumns(settings.columns, this.width - 2 * MARGIN);
     this.columns = fitted.columns;
-    this.leftOut = fitted.leftOut.map((c) => titles[c]);
+    this.leftOut = fitted.leftOut.map((c) => columnTitles[c]);
     const probe = new PageDrawing(input, { width: this.width, height: this.height, shapes: [] }, this.columns);
     const foot = FOOT + FOOT_LINE * (probe.footLines() - 1);
     this.perPage = Math.max(1, Math.floor((this.height - 2 * MARGIN - HEAD - RULER - foot) / ROW));
@@ -294,7 +167,7 @@ class PageDrawing {
     let x = MARGIN;
     for (const [c, w] of this.columns) {
       const right = c !== 'code' && c !== 'name';
-      this.text(right ? x + w - 4 : x + 2, this.top + RULER - 8, titles[c], 7.5, 'sans', 'muted', right ? 'right' : 'left');
+      this.text(right ? x + w - 4 : x + 2, this.top + RULER - 8, columnTitles[c], 7.5, 'sans', 'muted', right ? 'right' : 'left');
       x += w;
     }
     this.line(MARGIN, this.top + RULER - 3, this.right, this.top + RULER - 3, 'hairline', 0.6);

@@ -12,12 +12,16 @@ import { type PlanRow, refOf } from './rows';
 
 const TYPE = `application/x-${CLIP_FORMAT}`;
 
-interface Args {
+/** What the hands of the sheet work on. */
+export interface SheetHands {
   session: ProjectSession;
   rows: PlanRow[];
   place: Map<string, number>;
   context: CellContext;
   editing: boolean;
+}
+
+interface Args extends SheetHands {
   inOrder: () => RowRef[];
   below: () => RowRef | null;
   /** Clears the cells of the selected rows in the column of the cursor. */

@@ -6,17 +6,11 @@ import { deleteRows, levelDown, levelUp, moveRows, type RowRef } from '@yellowha
 import { pasteCells } from '@yellowhammer/core/commands/paste';
 import { type ColumnKey, planActions, useAppDispatch, usePlan } from '../app/store';
 import { newId } from '../project/hooks';
-import type { ProjectSession } from '../project/session';
-import { type CellContext, columns, editText, isEditable, isValueColumn } from './columns';
-import { useClipboard } from './useClipboard';
+import { columns, editText, isEditable, isValueColumn } from './columns';
+import { type SheetHands, useClipboard } from './useClipboard';
 import { type DraftRow, type PlanRow, refOf } from './rows';
 
-interface Args {
-  session: ProjectSession;
-  rows: PlanRow[];
-  place: Map<string, number>;
-  context: CellContext;
-  editing: boolean;
+interface Args extends SheetHands {
   reveal: (id: string) => void;
   startDraft: (below: DraftRow['below'], makes: DraftRow['makes']) => void;
   startEdit: (row: string, column: ColumnKey, text?: string) => void;

@@ -5,7 +5,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { projectOf } from '@yellowhammer/core/model/document';
 import type { Problem } from '@yellowhammer/core/model/problem';
-import type { ReportColumn } from '@yellowhammer/core/report/plan-report';
+import type { ReportColumn } from '@yellowhammer/core/report/plan-table';
 import { colours, type Page, type Shape } from '@yellowhammer/core/report/scene';
 import { call } from '../project/api';
 import { useDoc, useSession, useTopic } from '../project/hooks';
