@@ -3,7 +3,7 @@ module.exports = {
   testEnvironment: 'node',
   // A busy machine may be ten times slower; a test that hangs is still ended.
   testTimeout: 120_000,
-  roots: ['core', 'server', 'web', 'demo'],
+  roots: ['core', 'server', 'web', 'demo', 'tools'],
   setupFiles: ['<rootDir>/tools/fast-check-seed.cjs'],
   testMatch: ['**/*.test.ts'],
   extensionsToTreatAsEsm: ['.ts', '.tsx'],

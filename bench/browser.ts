@@ -3,7 +3,7 @@ import { writeProjectFile } from '@yellowhammer/core/model/file';
 import { largePlan } from '@yellowhammer/demo/generate';
 import { World } from '../e2e/src/harness.ts';
 
-const quantile = (list: number[], q: number): number => [...list].sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(list.length * q))];
+const quantile = (list: number[], q: number): number => [...list].sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(list.length * q))]!;
 
 // As text: what runs in the page must not be touched by the compiler of this script.
 const TIMED_EDIT = `new Promise((done) => {

@@ -66,7 +66,7 @@ function durable(): void {
   const rows = [...doc.activities.values()];
   let n = 0;
   const change = (): void => {
-    const a = rows[n++ % rows.length];
+    const a = rows[n++ % rows.length]!;
     const before = store.document(id)?.doc.activities.get(a.id) ?? a;
     const batch: Batch = {
       changeId: `bench-change-${n}`,

@@ -65,7 +65,7 @@ test('undoing any run of commands gives the same bytes back, and redoing them th
         texts.push(writeDocument(doc));
       }
       for (let i = batches.length - 1; i >= 0; i--) {
-        applyChanges(doc, invertChanges(batches[i]));
+        applyChanges(doc, invertChanges(batches[i]!));
         expect(writeDocument(doc)).toBe(texts[i]);
       }
       batches.forEach((b, i) => {
@@ -121,7 +121,7 @@ test('rows that another window has deleted meanwhile are refused or passed over,
       moveRows(doc, gone, 'up'),
       moveRows(doc, gone, 'down'),
       dropRows(doc, gone, { kind: 'activity', id: 'A' }, 'before'),
-      dropRows(doc, [{ kind: 'activity', id: 'A' }], gone[1], 'inside'),
+      dropRows(doc, [{ kind: 'activity', id: 'A' }], gone[1]!, 'inside'),
       linkInOrder(doc, ['gone', 'A'], newId),
       deleteLinks(doc, ['gone']),
       setActivities(doc, ['gone'], { duration: 60 }),
@@ -132,7 +132,7 @@ test('rows that another window has deleted meanwhile are refused or passed over,
     for (const ref of gone)
       for (const outcome of [addActivity(doc, ref, { name: 'new' }, newId), addWbs(doc, ref, 'new', newId, true)]) {
         expect(outcome.ok).toBe(true);
-        if (outcome.ok) expect(outcome.changes.map((c) => c.after)).toEqual([expect.objectContaining(outcome.changes[0].table === 'wbs' ? { parentId: null } : { wbsId: null })]);
+        if (outcome.ok) expect(outcome.changes.map((c) => c.after)).toEqual([expect.objectContaining(outcome.changes[0]!.table === 'wbs' ? { parentId: null } : { wbsId: null })]);
       }
     expect(writeDocument(doc)).toBe(before);
   }
@@ -140,7 +140,7 @@ test('rows that another window has deleted meanwhile are refused or passed over,
 
 describe('two windows', () => {
   const batch = (outcome: Outcome): Batch => {
-    if (!outcome.ok) throw new Error(outcome.problems[0].message);
+    if (!outcome.ok) throw new Error(outcome.problems[0]!.message);
     return { changeId: newId().padStart(8, '0'), label: outcome.label, kind: 'do', target: null, changes: outcome.changes };
   };
   const entry = (b: Batch, revision: number): LogEntry => ({ ...b, revision, who: 'Ada', client: 'other', at: '' });
@@ -156,7 +156,7 @@ describe('two windows', () => {
   test('an edit of the same row is a clash that names it; mine can be written over it', () => {
     const w = new SyncedProject(base(), 1);
     w.local(batch(setActivities(w.doc, ['A'], { duration: 60 })));
-    const [clash] = w.remote([entry(batch(setActivities(base(), ['A'], { duration: 999 })), 2)]);
+    const clash = w.remote([entry(batch(setActivities(base(), ['A'], { duration: 999 })), 2)])[0]!;
     expect(clash.who).toBe('Ada');
     expect(clash.rows).toEqual([expect.objectContaining({ table: 'activities', id: 'A' })]);
     expect(w.doc.activities.get('A')?.duration).toBe(999);
@@ -176,7 +176,7 @@ describe('two windows', () => {
     const w = new SyncedProject(base(), 1);
     const add = batch(addActivity(w.doc, null, { name: 'X' }, newId));
     w.local(add);
-    const id = add.changes[0].id;
+    const id = add.changes[0]!.id;
     w.local(batch(setActivities(w.doc, [id], { duration: 1 })));
     w.local(batch(setActivities(w.doc, ['A'], { duration: 2 })));
     expect(w.refused(add.changeId)).toHaveLength(2);
@@ -197,7 +197,7 @@ describe('two windows', () => {
               w.remote(missed);
               continue;
             }
-            const b = w.pending[0];
+            const b = w.pending[0]!;
             const e = { ...b, revision: log.length + 1, who: 'x', client: String(windows.indexOf(w)), at: '' };
             log.push(e);
             applyChanges(server, e.changes);
@@ -205,8 +205,8 @@ describe('two windows', () => {
           }
         };
         for (const [first, row, value] of list) {
-          const w = windows[first ? 0 : 1];
-          const id = ['A', 'B', 'C', 'M'][row];
+          const w = windows[first ? 0 : 1]!;
+          const id = ['A', 'B', 'C', 'M'][row]!;
           const o = setActivities(w.doc, [id], { cost: value });
           if (o.ok && o.changes.length) w.local(batch(o));
           if (value % 3 === 0) send(w);

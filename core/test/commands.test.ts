@@ -184,7 +184,7 @@ describe('cells', () => {
   ])('%s of %s: "%s" is refused', (column, id, text, message) => {
     const o = setCell(plan(), id, column, text, newId);
     expect(why(o)).toContain(message);
-    expect(o.ok || o.problems[0].where.id).toBe(id);
+    expect(o.ok || o.problems[0]!.where.id).toBe(id);
   });
   test.each<[EditableColumn, string, string]>([
     ['duration', '2w', '10d'],
@@ -218,13 +218,13 @@ describe('outline', () => {
   const start = (): { doc: Document; refs: Record<string, RowRef> } => {
     const doc = documentOf({ activities: [] });
     const refs: Record<string, RowRef> = {};
-    const node = (name: string, below: RowRef | null): void => void (refs[name] = { kind: 'wbs', id: must(doc, addWbs(doc, below, name, newId))[0] });
-    const act = (name: string, below: RowRef | null): void => void (refs[name] = { kind: 'activity', id: must(doc, addActivity(doc, below, { name }, newId))[0] });
+    const node = (name: string, below: RowRef | null): void => void (refs[name] = { kind: 'wbs', id: must(doc, addWbs(doc, below, name, newId))[0]! });
+    const act = (name: string, below: RowRef | null): void => void (refs[name] = { kind: 'activity', id: must(doc, addActivity(doc, below, { name }, newId))[0]! });
     node('Base', null);
-    act('dig', refs['Base']);
-    act('pour', refs['dig']);
-    node('Frame', refs['Base']);
-    act('erect', refs['Frame']);
+    act('dig', refs['Base']!);
+    act('pour', refs['dig']!);
+    node('Frame', refs['Base']!);
+    act('erect', refs['Frame']!);
     return { doc, refs };
   };
   test('rows go where a planner expects them, with outline numbers', () => {
@@ -232,51 +232,51 @@ describe('outline', () => {
   });
   test('down and up are inverses; down goes into the node above', () => {
     const { doc, refs } = start();
-    must(doc, levelDown(doc, [refs['Frame']]));
+    must(doc, levelDown(doc, [refs['Frame']!]));
     expect(outline(doc)).toEqual(['1 Base', '.dig', '.pour', '.1.1 Frame', '..erect']);
-    must(doc, levelUp(doc, [refs['Frame']]));
+    must(doc, levelUp(doc, [refs['Frame']!]));
     expect(outline(doc)).toEqual(['1 Base', '.dig', '.pour', '2 Frame', '.erect']);
-    must(doc, levelUp(doc, [refs['dig'], refs['pour']]));
+    must(doc, levelUp(doc, [refs['dig']!, refs['pour']!]));
     expect(outline(doc)).toEqual(['1 Base', 'dig', 'pour', '2 Frame', '.erect']);
-    must(doc, levelDown(doc, [refs['dig'], refs['pour']]));
+    must(doc, levelDown(doc, [refs['dig']!, refs['pour']!]));
     expect(outline(doc)).toEqual(['1 Base', '.dig', '.pour', '2 Frame', '.erect']);
-    expect(why(levelDown(doc, [refs['dig']]))).toContain('no WBS node above');
-    expect(why(levelUp(doc, [refs['Base']]))).toContain('top level');
+    expect(why(levelDown(doc, [refs['dig']!]))).toContain('no WBS node above');
+    expect(why(levelUp(doc, [refs['Base']!]))).toContain('top level');
   });
   test('moving goes past the end into the next node', () => {
     const { doc, refs } = start();
-    must(doc, moveRows(doc, [refs['dig']], 'down'));
+    must(doc, moveRows(doc, [refs['dig']!], 'down'));
     expect(outline(doc)).toEqual(['1 Base', '.pour', '.dig', '2 Frame', '.erect']);
-    must(doc, moveRows(doc, [refs['dig']], 'down'));
+    must(doc, moveRows(doc, [refs['dig']!], 'down'));
     expect(outline(doc)).toEqual(['1 Base', '.pour', '2 Frame', '.dig', '.erect']);
-    must(doc, moveRows(doc, [refs['Frame']], 'up'));
+    must(doc, moveRows(doc, [refs['Frame']!], 'up'));
     expect(outline(doc)).toEqual(['1 Frame', '.dig', '.erect', '2 Base', '.pour']);
-    expect(why(moveRows(doc, [refs['Frame']], 'up'))).toContain('nothing further up');
-    must(doc, dropRows(doc, [refs['erect']], refs['pour'], 'before'));
+    expect(why(moveRows(doc, [refs['Frame']!], 'up'))).toContain('nothing further up');
+    must(doc, dropRows(doc, [refs['erect']!], refs['pour']!, 'before'));
     expect(outline(doc)).toEqual(['1 Frame', '.dig', '2 Base', '.erect', '.pour']);
-    expect(why(dropRows(doc, [refs['Base']], refs['pour'], 'before'))).toContain('inside itself');
+    expect(why(dropRows(doc, [refs['Base']!], refs['pour']!, 'before'))).toContain('inside itself');
   });
   test('the WBS node of an activity can be typed, by number or name', () => {
     const { doc, refs } = start();
-    must(doc, setCell(doc, refs['dig'].id, 'wbs', '2', newId));
+    must(doc, setCell(doc, refs['dig']!.id, 'wbs', '2', newId));
     expect(outline(doc)).toEqual(['1 Base', '.pour', '2 Frame', '.erect', '.dig']);
-    must(doc, setCell(doc, refs['dig'].id, 'wbs', 'base', newId));
-    expect(cellText(doc, doc.activities.get(refs['dig'].id) as never, 'wbs')).toBe('1');
-    must(doc, setCell(doc, refs['dig'].id, 'wbs', '', newId));
+    must(doc, setCell(doc, refs['dig']!.id, 'wbs', 'base', newId));
+    expect(cellText(doc, doc.activities.get(refs['dig']!.id) as never, 'wbs')).toBe('1');
+    must(doc, setCell(doc, refs['dig']!.id, 'wbs', '', newId));
     expect(outline(doc)).toEqual(['1 Base', '.pour', '2 Frame', '.erect', 'dig']);
-    expect(why(setCell(doc, refs['dig'].id, 'wbs', '7', newId))).toContain('there is no WBS node 7');
+    expect(why(setCell(doc, refs['dig']!.id, 'wbs', '7', newId))).toContain('there is no WBS node 7');
   });
   test('many inserts at one place never run out of room', () => {
     const { doc, refs } = start();
-    for (let i = 0; i < 80; i++) must(doc, addActivity(doc, refs['dig'], { name: `x${i}` }, newId));
+    for (let i = 0; i < 80; i++) must(doc, addActivity(doc, refs['dig']!, { name: `x${i}` }, newId));
     expect(outline(doc).slice(1, 4)).toEqual(['.dig', '.x79', '.x78']);
     expect(outline(doc)[81]).toBe('.x0');
     expect(new Set([...doc.activities.values()].map((a) => a.code)).size).toBe(83);
   });
   test('deleting a node takes what is in it, and links with it', () => {
     const { doc, refs } = start();
-    must(doc, setTypedLinks(doc, refs['erect'].id, 'predecessors', doc.activities.get(refs['dig'].id)?.code ?? '', lengths, newId));
-    must(doc, deleteRows(doc, [refs['Base']]));
+    must(doc, setTypedLinks(doc, refs['erect']!.id, 'predecessors', doc.activities.get(refs['dig']!.id)?.code ?? '', lengths, newId));
+    must(doc, deleteRows(doc, [refs['Base']!]));
     expect([doc.wbs.size, doc.activities.size, doc.links.size]).toEqual([1, 1, 0]);
   });
   test('numbers count on plainly, from the first where there are none, and never look like WBS codes', () => {
@@ -366,10 +366,10 @@ describe('baselines and updates', () => {
     const made = must(doc, takeOver(doc, { dataDate: '2026-03-10T08:00', entries: new Map([['A', { actualStart: '2026-03-05T08:00', remaining: d(2) }]]), at }, newId));
     expect([...doc.snapshots.values()].map((s) => s.kind)).toEqual(['restorePoint', 'statusUpdate']);
     expect(projectOf(doc).dataDate).toBe('2026-03-10T08:00');
-    must(doc, goBackTo(doc, made[0], before));
+    must(doc, goBackTo(doc, made[0]!, before));
     expect(projectOf(doc).dataDate).toBe('2026-03-05T08:00');
     expect(doc.activities).toEqual(before.activities);
-    expect(why(goBackTo(doc, made[0], before))).toContain('nothing to take back');
+    expect(why(goBackTo(doc, made[0]!, before))).toContain('nothing to take back');
   });
   test('wrong entries are named and nothing is taken over', () => {
     const doc = plan();
@@ -391,10 +391,10 @@ test('names as long as they may be make labels that the log takes, and longer on
   const doc = plan();
   const name = 'x'.repeat(500);
   for (const outcome of [addActivity(doc, null, { name }, newId), addWbs(doc, null, name, newId), setCell(doc, 'A', 'name', name, newId)]) {
-    if (!outcome.ok) throw new Error(outcome.problems[0].message);
+    if (!outcome.ok) throw new Error(outcome.problems[0]!.message);
     expect(batchSchema.safeParse({ changeId: 'long-names', kind: 'do', target: null, label: outcome.label, changes: outcome.changes }).success).toBe(true);
   }
-  const [node] = must(doc, addWbs(doc, null, 'Short', newId));
+  const node = must(doc, addWbs(doc, null, 'Short', newId))[0]!;
   must(doc, renameWbs(doc, node, `  ${name} `));
   expect(doc.wbs.get(node)?.name).toBe(name);
   expect(why(renameWbs(doc, node, `${name}x`))).toContain('longer than 500');

@@ -17,22 +17,22 @@ const outline = (doc: Document): string[] =>
   outlineRows(doc).map((r) => `${'.'.repeat(r.depth)}${r.kind === 'wbs' ? `[${r.node.name}]` : `${r.activity.code} ${r.activity.name}`}`);
 const finishes = (doc: Document): Record<string, string> => {
   const r = sure(schedule(doc).computed);
-  return Object.fromEntries(r.network.ids.map((id, i) => [sure(doc.activities.get(id)).code, formatInstant(r.early.finish[r.network.nodeOf[i]]).slice(5)]));
+  return Object.fromEntries(r.network.ids.map((id, i) => [sure(doc.activities.get(id)).code, formatInstant(r.early.finish[r.network.nodeOf[i]!]!).slice(5)]));
 };
 const links = (doc: Document): string[] => [...doc.links.values()].map((l) => `${sure(doc.activities.get(l.from)).code}>${sure(doc.activities.get(l.to)).code}`).sort();
 /** Tower with strip 2d and paint 1d linked, an outer activity before them, one after them at the top. */
 function start(): { doc: Document; ref: (name: string) => RowRef } {
   const doc = documentOf({ activities: [] });
-  const act = (name: string, below: RowRef | null, duration: number): RowRef => ({ kind: 'activity', id: must(doc, addActivity(doc, below, { name, duration }, newId))[0] });
+  const act = (name: string, below: RowRef | null, duration: number): RowRef => ({ kind: 'activity', id: must(doc, addActivity(doc, below, { name, duration }, newId))[0]! });
   const before = act('fence', null, d(1));
-  const tower: RowRef = { kind: 'wbs', id: must(doc, addWbs(doc, before, 'Tower', newId))[0] };
+  const tower: RowRef = { kind: 'wbs', id: must(doc, addWbs(doc, before, 'Tower', newId))[0]! };
   const strip = act('strip', tower, d(2));
   const paint = act('paint', strip, d(1));
-  const after: RowRef = { kind: 'wbs', id: must(doc, addWbs(doc, tower, 'Yard', newId))[0] };
+  const after: RowRef = { kind: 'wbs', id: must(doc, addWbs(doc, tower, 'Yard', newId))[0]! };
   const tidy = act('tidy', after, d(1));
   must(doc, linkInOrder(doc, [before.id, strip.id, paint.id, tidy.id], newId));
   const all: Record<string, RowRef> = { fence: before, Tower: tower, strip, paint, Yard: after, tidy };
-  return { doc, ref: (name) => all[name] };
+  return { doc, ref: (name) => all[name]! };
 }
 const copy = (doc: Document, refs: RowRef[], cut = false, project = 'p'): Clip => readClip(JSON.stringify(copyRows(doc, project, refs, cut))) as Clip;
 
@@ -94,7 +94,7 @@ test('a copy has not been worked on; what was cut from another project keeps its
   const ref: RowRef = { kind: 'activity', id: 'A' };
   const pasted = (cut: boolean): string | null => {
     const into = copyDocument(doc);
-    const [id] = must(into, pasteRows(into, 'q', copy(doc, [ref], cut), null, newId));
+    const id = must(into, pasteRows(into, 'q', copy(doc, [ref], cut), null, newId))[0]!;
     return sure(into.activities.get(id)).actualFinish;
   };
   expect([pasted(false), pasted(true)]).toEqual([null, '2026-03-03T17:00']);
@@ -116,8 +116,8 @@ test('into another project: numbers that are free stay, calendars of the same na
   );
   must(into, pasteRows(into, 'q', clip, null, newId));
   const [, one, two] = outlineRows(into).flatMap((r) => (r.kind === 'activity' ? [r.activity] : []));
-  expect([one.code, two.code, one.calendarId]).toEqual(['A1', '101', 'nights']);
-  const own = sure(into.calendars.get(sure(two.calendarId)));
+  expect([one?.code, two?.code, one?.calendarId]).toEqual(['A1', '101', 'nights']);
+  const own = sure(into.calendars.get(sure(two?.calendarId)));
   expect([own.name, own.basedOn, own.exceptions.length, own.week]).toEqual(['Own', null, 1, sure(from.calendars.get('nights')).week]);
   expect([...into.links.values()].map((l) => l.lagCalendar)).toEqual([`calendar:${own.id}`]);
   // The same again finds what was brought the first time.
@@ -142,10 +142,10 @@ test('any rows pasted anywhere: what was there is the same row for row, and undo
       const done: Change[][] = [];
       for (const [what, where, two] of acts) {
         const rows = outlineRows(doc);
-        const ref = (i: number): RowRef => ({ kind: rows[i % rows.length].kind, id: rows[i % rows.length].id });
+        const ref = (i: number): RowRef => ({ kind: rows[i % rows.length]!.kind, id: rows[i % rows.length]!.id });
         const before = new Map<string, unknown>([...doc.activities, ...doc.wbs, ...doc.links]);
         const o = pasteRows(doc, 'p', copy(doc, two ? [ref(what), ref(what + 3)] : [ref(what)]), ref(where), newId);
-        if (!o.ok) throw new Error(o.problems[0].message);
+        if (!o.ok) throw new Error(o.problems[0]!.message);
         applyChanges(doc, o.changes);
         done.push(o.changes);
         const after = new Map<string, unknown>([...doc.activities, ...doc.wbs, ...doc.links]);

@@ -38,7 +38,7 @@ function taken(f: typeof moveBar, id: string, wish: string): unknown {
   const a = sure(doc.activities.get(id));
   const r = f({ doc, view, into: [...doc.links.values()].filter((l) => l.to === id) }, a, t(wish)) as DragResult | undefined;
   if (!r) return undefined;
-  if (!r.outcome.ok) throw new Error(r.outcome.problems[0].message);
+  if (!r.outcome.ok) throw new Error(r.outcome.problems[0]!.message);
   applyChanges(doc, r.outcome.changes);
   const after = seen(doc);
   const i = sure(placeOf(after, id));
@@ -46,8 +46,8 @@ function taken(f: typeof moveBar, id: string, wish: string): unknown {
   expect([id, r.finish]).toEqual([id, after.finish[i]]);
   const now = sure(doc.activities.get(id));
   return [
-    formatInstant(after.start[i]).slice(5),
-    formatInstant(after.finish[i]).slice(5),
+    formatInstant(after.start[i]!).slice(5),
+    formatInstant(after.finish[i]!).slice(5),
     now.constraints.map((c) => `${c.kind} ${c.date?.slice(5)}`).join(),
     now.duration / 480,
     now.remaining === null ? null : now.remaining / 480,
@@ -110,7 +110,7 @@ describe('dates typed into Start and Finish', () => {
     ['G', 'finish', '5 mar', 'follow from the work around it'],
   ])('%s %s %j is refused', (id, column, text, words) => {
     const { o } = type(id, column, text);
-    expect(o.ok ? 'taken' : o.problems[0].message).toContain(words);
+    expect(o.ok ? 'taken' : o.problems[0]!.message).toContain(words);
   });
   test('done 0 on started work is a question with two answers', () => {
     const doc = plan();

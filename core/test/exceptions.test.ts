@@ -120,7 +120,7 @@ test('picked days get their hours, whatever stood there before, and no other day
         const made = exceptionsFor(c, { days, kind, hours: hours('18-20'), name: kind, yearly: false });
         if ('error' in made) throw new Error(made.error);
         c = { ...c, exceptions: [...c.exceptions, ...made.exceptions] };
-        const weekday = (d: number): boolean => week[(d + 3) % 7].length > 0;
+        const weekday = (d: number): boolean => week[(d + 3) % 7]!.length > 0;
         for (const d of days)
           slow.set(
             d,
@@ -191,7 +191,7 @@ describe('shared calendars in a project', () => {
   let n = 0;
   const newId = (): string => `new${++n}`;
   const run = (doc: Document, outcome: ReturnType<typeof takeShared>): void => {
-    if (!outcome.ok) throw new Error(outcome.problems[0].message);
+    if (!outcome.ok) throw new Error(outcome.problems[0]!.message);
     applyChanges(doc, outcome.changes);
   };
   const row = (doc: Document): Calendar => [...doc.calendars.values()].find((c) => c.name.startsWith('Yard')) as Calendar;

@@ -44,7 +44,7 @@ test.each([
   const r = readProjectText(text);
   expect(r.file).toBeUndefined();
   expect(r.problems.map((p) => p.code)).toContain(code);
-  expect(r.problems[0].message.length).toBeGreaterThan(20);
+  expect(r.problems[0]!.message.length).toBeGreaterThan(20);
 });
 
 describe('what is wrong is set aside and named; the rest is computed', () => {
@@ -123,7 +123,7 @@ test.each<[string, Record<string, unknown>, string]>([
 
 test('thousands of rows that cannot be read: the file is refused as a whole, and quickly', () => {
   const r = readProjectFile({ ...planFileOf({ activities: [] }), activities: Array.from({ length: 6000 }, () => ({})) });
-  expect([r.file, r.problems[0].code]).toEqual([undefined, 'UNSOUND']);
+  expect([r.file, r.problems[0]!.code]).toEqual([undefined, 'UNSOUND']);
 });
 
 test('no figure is anything but finite or empty, whatever a calendar states', () => {
@@ -137,7 +137,7 @@ test('no figure is anything but finite or empty, whatever a calendar states', ()
     });
     const text = JSON.stringify(r.json, (_, v: unknown) => (typeof v === 'number' && !Number.isFinite(v) ? 'NOT FINITE' : v));
     expect(text).not.toContain('NOT FINITE');
-    expect(r.a['A'].totalFloat?.days).not.toBeNull();
+    expect(r.a['A']!.totalFloat?.days).not.toBeNull();
   }
 });
 
@@ -163,7 +163,7 @@ test('any JSON in any place: problems come back as a list, nothing throws, nothi
         for (let k = n; ; k = Math.floor(k / 7)) {
           const keys = Object.keys(at);
           if (keys.length === 0) break;
-          const key = keys[k % keys.length];
+          const key = keys[k % keys.length]!;
           const next = at[key];
           if (k > 6 && typeof next === 'object' && next !== null) at = next as Record<string, unknown>;
           else {

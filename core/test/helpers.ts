@@ -44,7 +44,7 @@ export function planFileOf(p: PlanText): Record<string, unknown> {
       const calendar = /@(\w+)/.exec(size)?.[1];
       const days = /(\d+(?:\.\d+)?)d/.exec(size);
       const minutes = /(\d+)m\b/.exec(size);
-      const kind = types[size.split(/\s/)[0]] ?? (size.startsWith('margin') ? 'margin' : 'task');
+      const kind = types[size.split(/\s/)[0]!] ?? (size.startsWith('margin') ? 'margin' : 'task');
       return { id, code: id, name: id, type: kind, duration: days ? d(Number(days[1])) : minutes ? Number(minutes[1]) : 0, ...(calendar ? { calendarId: calendar } : {}), ...more };
     }),
     links: (p.links ?? []).map((text, i) => {
@@ -123,7 +123,7 @@ export function sure<T>(value: T): NonNullable<T> {
 
 /** Carries a command out; a refusal fails the test with its sentence. Returns what was made. */
 export function must(doc: Document, outcome: Outcome): string[] {
-  if (!outcome.ok) throw new Error(outcome.problems[0].message);
+  if (!outcome.ok) throw new Error(outcome.problems[0]!.message);
   applyChanges(doc, outcome.changes);
   return outcome.made ?? [];
 }

@@ -26,10 +26,10 @@ test('no early date breaks a live link', () => {
       const r = computed(plan);
       const net = r.network;
       for (let l = 0; l < net.links; l++) {
-        const s = net.to[l];
+        const s = net.to[l]!;
         if (r.slack.link[l] === NONE || net.pin[s] !== Pin.none) continue;
         expect(r.slack.link[l]).toBeGreaterThanOrEqual(0);
-        if (r.early.length[s] === 0) expect(linkInstant(net, r.early, l)).toBeLessThanOrEqual(r.early.finish[s]);
+        if (r.early.length[s] === 0) expect(linkInstant(net, r.early, l)).toBeLessThanOrEqual(r.early.finish[s]!);
       }
     }),
     { numRuns: 80 },
@@ -43,11 +43,11 @@ test('finish less start is the duration in working time, and shown dates lie on 
       const net = r.network;
       for (let k = 0; k < net.size; k++) {
         if (net.state[k] !== State.unstarted || net.type[k] === Type.levelOfEffort) continue;
-        const c = net.calendars[net.calendar[k]];
-        expect(c.position(r.early.finish[k]) - c.position(r.early.start[k])).toBe(r.early.length[k]);
-        if (r.early.length[k] > 0) {
-          expect(c.isWorking(r.early.start[k])).toBe(true);
-          expect(c.isWorking(r.early.finish[k] - 1)).toBe(true);
+        const c = net.calendars[net.calendar[k]!]!;
+        expect(c.position(r.early.finish[k]!) - c.position(r.early.start[k]!)).toBe(r.early.length[k]);
+        if (r.early.length[k]! > 0) {
+          expect(c.isWorking(r.early.start[k]!)).toBe(true);
+          expect(c.isWorking(r.early.finish[k]! - 1)).toBe(true);
         }
       }
     }),
@@ -72,11 +72,11 @@ test('the result does not depend on the order of the rows', () => {
         return net.ids
           .map((id, i) => [
             id,
-            r.early.start[net.nodeOf[i]],
-            r.early.finish[net.nodeOf[i]],
-            r.late.totalFloat[net.nodeOf[i]],
-            r.late.freeFloat[net.nodeOf[i]],
-            r.onLongestPath[net.nodeOf[i]],
+            r.early.start[net.nodeOf[i]!],
+            r.early.finish[net.nodeOf[i]!],
+            r.late.totalFloat[net.nodeOf[i]!],
+            r.late.freeFloat[net.nodeOf[i]!],
+            r.onLongestPath[net.nodeOf[i]!],
           ])
           .sort((a, b) => (String(a[0]) < String(b[0]) ? -1 : 1));
       };
@@ -128,7 +128,7 @@ test('positions and their inverses agree with a walk over minutes', () => {
       for (let i = -2; i < 35; i++) {
         const date = new Date((start + i * 1440) * 60000).toISOString().slice(0, 10);
         const e = exceptions.filter((x) => date >= x.from && date <= x.to).pop();
-        for (const [a, b] of e ? e.work : pattern[(new Date(`${date}T00:00Z`).getUTCDay() + 6) % 7]) for (let m = a; m < b; m++) works.add(start + i * 1440 + m);
+        for (const [a, b] of e ? e.work : pattern[(new Date(`${date}T00:00Z`).getUTCDay() + 6) % 7]!) for (let m = a; m < b; m++) works.add(start + i * 1440 + m);
       }
       // Compared as one list of what is wrong: an expectation for each minute would take minutes itself.
       const wrong: number[] = [];
@@ -152,7 +152,7 @@ test('merging intervals keeps the minutes and parts them', () => {
       const merged = mergeIntervals(list);
       const minutes = (l: readonly Interval[]): Set<number> => new Set(l.flatMap(([a, b]) => Array.from({ length: b - a }, (_, i) => a + i)));
       expect(minutes(merged)).toEqual(minutes(list));
-      for (let i = 1; i < merged.length; i++) expect(merged[i][0]).toBeGreaterThan(merged[i - 1][1]);
+      for (let i = 1; i < merged.length; i++) expect(merged[i]![0]).toBeGreaterThan(merged[i - 1]![1]);
     }),
     { numRuns: 60 },
   );
@@ -184,7 +184,7 @@ test('loop closers: exactly those links that a walk finds, and the rest can be o
       // Each loop that is named runs from the link's end to its beginning over links that are kept.
       for (const c of closers) {
         const loop = loops.get(c) as number[];
-        expect([loop[0], loop[loop.length - 1]]).toEqual([list[c][1], list[c][0]]);
+        expect([loop[0], loop[loop.length - 1]]).toEqual([list[c]![1], list[c]![0]]);
         for (let i = 1; i < loop.length; i++) expect(list.some((e, n) => n < c && !closers.includes(n) && e[0] === loop[i - 1] && e[1] === loop[i])).toBe(true);
       }
       expect(

@@ -12,7 +12,7 @@ describe('errors are listed and the rest is computed', () => {
       links: ['A > B', 'B > C', 'C > A'],
     });
     expect(r.problems.map((p) => [p.code, p.where.id])).toEqual([['LOOP', 'l2']]);
-    expect(r.problems[0].message).toContain('A > B > C > A');
+    expect(r.problems[0]!.message).toContain('A > B > C > A');
     expect(r.dates['C']).toBe('03-04 08:00 - 03-04 17:00');
   });
   test('a link to itself, a second link of a type', () => {
@@ -80,7 +80,7 @@ describe('why this date?', () => {
       ['link', false, d(4)],
       ['plannedStart', false, d(5)],
     ]);
-    expect(why.bounds[0].moved).toBe('Five: 2 days off');
+    expect(why.bounds[0]!.moved).toBe('Five: 2 days off');
     expect(why.earlier[0]).toContain('A A, finish to start');
   });
 });

@@ -14,13 +14,13 @@ describe('float, critical, driving', () => {
   };
   test('total and free float', () => {
     const r = compute(net);
-    expect(['A', 'B', 'C', 'D'].map((k) => r.a[k].totalFloat?.days)).toEqual([0, 2, 2, 0]);
-    expect(['A', 'B', 'C', 'D'].map((k) => r.a[k].freeFloat?.days)).toEqual([0, 0, 2, 0]);
-    expect(['A', 'B', 'C', 'D'].map((k) => r.a[k].critical)).toEqual([true, false, false, true]);
+    expect(['A', 'B', 'C', 'D'].map((k) => r.a[k]!.totalFloat?.days)).toEqual([0, 2, 2, 0]);
+    expect(['A', 'B', 'C', 'D'].map((k) => r.a[k]!.freeFloat?.days)).toEqual([0, 0, 2, 0]);
+    expect(['A', 'B', 'C', 'D'].map((k) => r.a[k]!.critical)).toEqual([true, false, false, true]);
   });
   test('late dates', () => {
     const r = compute(net);
-    expect([r.a['B'].lateStart, r.a['B'].lateFinish]).toEqual(['2026-03-04T08:00', '2026-03-05T17:00']);
+    expect([r.a['B']!.lateStart, r.a['B']!.lateFinish]).toEqual(['2026-03-04T08:00', '2026-03-05T17:00']);
   });
   test('driving links and slack', () => {
     expect(compute(net).links.map((l) => [l.slack?.minutes, l.driving])).toEqual([
@@ -31,8 +31,8 @@ describe('float, critical, driving', () => {
   });
   test('float to the required finish', () => {
     const r = compute({ ...net, options: { floatTo: 'requiredFinish' }, project: { requiredFinish: '2026-03-11T17:00' } });
-    expect(r.a['D'].totalFloat?.days).toBe(2);
-    expect(r.a['D'].freeFloat?.days).toBe(0);
+    expect(r.a['D']!.totalFloat?.days).toBe(2);
+    expect(r.a['D']!.freeFloat?.days).toBe(0);
   });
   test('thresholds are days of the activity calendar', () => {
     const r = compute({ ...net, options: { criticalThreshold: 2 } });
@@ -48,8 +48,8 @@ describe('float, critical, driving', () => {
       links: ['A > B'],
       options: { criticalBy: 'longestPath' },
     });
-    expect(r.a['A'].critical).toBe(true);
-    expect(r.a['B'].critical).toBe(true);
+    expect(r.a['A']!.critical).toBe(true);
+    expect(r.a['B']!.critical).toBe(true);
   });
   test('an open end floats to the project finish', () => {
     expect(
@@ -58,7 +58,7 @@ describe('float, critical, driving', () => {
           ['A', '5d'],
           ['B', '1d'],
         ],
-      }).a['B'].totalFloat?.days,
+      }).a['B']!.totalFloat?.days,
     ).toBe(4);
   });
   test('float paths: the longest first, then by slack', () => {
@@ -77,16 +77,16 @@ describe('progress', () => {
     expect(r.a['A']).toMatchObject({ earlyStart: '2026-03-02T08:00', remainingStart: '2026-03-05T08:00', earlyFinish: '2026-03-10T17:00' });
   });
   test('without a remaining duration the whole duration remains', () => {
-    expect(compute({ project: at, activities: [['A', '2d', { actualStart: '2026-03-02T08:00' }]] }).a['A'].earlyFinish).toBe('2026-03-06T17:00');
+    expect(compute({ project: at, activities: [['A', '2d', { actualStart: '2026-03-02T08:00' }]] }).a['A']!.earlyFinish).toBe('2026-03-06T17:00');
   });
   test('unstarted work cannot begin before the data date', () => {
     expect(compute({ project: at, activities: [['A', '1d']] }).dates['A']).toBe('03-05 08:00 - 03-05 17:00');
   });
   test('a resume date holds the remaining work; suspended without one it is listed', () => {
     const r = compute({ project: at, activities: [['A', '2d', { actualStart: '2026-03-02T08:00', remaining: d(1), suspend: '2026-03-03T17:00', resume: '2026-03-10T08:00' }]] });
-    expect(r.a['A'].earlyFinish).toBe('2026-03-10T17:00');
+    expect(r.a['A']!.earlyFinish).toBe('2026-03-10T17:00');
     const s = compute({ project: at, activities: [['A', '2d', { actualStart: '2026-03-02T08:00', remaining: d(1), suspend: '2026-03-03T17:00' }]] });
-    expect(s.a['A'].earlyFinish).toBe('2026-03-05T17:00');
+    expect(s.a['A']!.earlyFinish).toBe('2026-03-05T17:00');
     expect(s.codes).toContain('SUSPENDED');
   });
   const outOfSequence: PlanText = {
@@ -98,12 +98,12 @@ describe('progress', () => {
     links: ['A > B'],
   };
   test('retained logic: the rest waits for the predecessor', () => {
-    expect(compute(outOfSequence).a['B'].earlyFinish).toBe('2026-03-10T17:00');
+    expect(compute(outOfSequence).a['B']!.earlyFinish).toBe('2026-03-10T17:00');
   });
   test('progress override: the link into started work is ignored', () => {
     const r = compute({ ...outOfSequence, options: { statusLogic: 'progressOverride' } });
-    expect(r.a['B'].earlyFinish).toBe('2026-03-05T17:00');
-    expect(r.links[0].slack).toBeNull();
+    expect(r.a['B']!.earlyFinish).toBe('2026-03-05T17:00');
+    expect(r.links[0]!.slack).toBeNull();
   });
   // B finished although A had not: in retained logic it carries A's bound on to C.
   const carrying: PlanText = {
@@ -119,7 +119,7 @@ describe('progress', () => {
     const r = compute(carrying);
     expect(r.dates['C']).toBe('03-10 08:00 - 03-10 17:00');
     expect(r.carried).toEqual([expect.objectContaining({ from: 'A', to: 'C', through: 'B', driving: true, slack: { minutes: 0, days: 0 } })]);
-    expect(r.a['A'].totalFloat?.minutes).toBe(0);
+    expect(r.a['A']!.totalFloat?.minutes).toBe(0);
   });
   test('progress override carries nothing', () => {
     const r = compute({ ...carrying, options: { statusLogic: 'progressOverride' } });
@@ -133,10 +133,10 @@ describe('progress', () => {
   ])('%s is ignored and listed', (_, fields, code, state) => {
     const r = compute({ project: at, activities: [['A', '1d', fields]] });
     expect(r.codes).toEqual([code]);
-    expect(r.a['A'].state).toBe(state);
+    expect(r.a['A']!.state).toBe(state);
   });
   test('an actual on the data date is taken; any actual without a data date is not', () => {
-    expect(compute({ project: at, activities: [['A', '1d', { actualStart: '2026-03-05T08:00' }]] }).a['A'].state).toBe('started');
+    expect(compute({ project: at, activities: [['A', '1d', { actualStart: '2026-03-05T08:00' }]] }).a['A']!.state).toBe('started');
     expect(compute({ activities: [['A', '1d', { actualStart: '2026-03-02T08:00' }]] }).codes).toEqual(['ACTUAL_WITHOUT_DATA_DATE']);
   });
   test('a milestone has one actual: either field sets both', () => {
@@ -163,9 +163,9 @@ describe('margin', () => {
     [12, 0, '2026-03-18T08:00', -2],
   ])('after %d days of work %d days are left', (work, left, start, float) => {
     const r = compute(plan(work));
-    expect(r.a['M'].length).toBe(d(left));
-    expect(r.a['L'].earlyStart).toBe(start);
-    expect(r.a['L'].totalFloat?.days).toBe(float);
+    expect(r.a['M']!.length).toBe(d(left));
+    expect(r.a['L']!.earlyStart).toBe(start);
+    expect(r.a['L']!.totalFloat?.days).toBe(float);
   });
   test('without a limit it keeps its length, and says so', () => {
     const r = compute({
@@ -176,7 +176,7 @@ describe('margin', () => {
       ],
       links: ['A > M', 'M > L'],
     });
-    expect(r.a['M'].length).toBe(d(5));
+    expect(r.a['M']!.length).toBe(d(5));
     expect(r.codes).toContain('MARGIN_WITHOUT_LIMIT');
   });
   test('links other than finish to start are set aside; it takes no constraints', () => {
@@ -214,7 +214,7 @@ describe('level of effort', () => {
       links: ['A SS > L', 'B FF > L', 'L > C'],
     });
     expect(r.dates['L']).toBe('03-02 08:00 - 03-06 17:00');
-    expect(r.a['L'].totalFloat).toBeNull();
+    expect(r.a['L']!.totalFloat).toBeNull();
     expect(r.dates['C']).toBe('03-02 08:00 - 03-02 17:00');
   });
   test('without links it runs from the planned start to the project finish', () => {

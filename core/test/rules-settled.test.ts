@@ -19,7 +19,7 @@ describe('as late as possible', () => {
     });
     expect(r.dates['A']).toBe('03-06 08:00 - 03-06 17:00');
     expect(r.links.map((l) => l.driving)).toEqual([true, true]);
-    expect(r.a['A'].onLongestPath).toBe(true);
+    expect(r.a['A']!.onLongestPath).toBe(true);
   });
   test('a levelling delay sets it aside, one of 0 too; empty does not', () => {
     const start = (levellingDelay: number | null): string => {
@@ -27,7 +27,7 @@ describe('as late as possible', () => {
         ['A', '1d', { ...late, levellingDelay }],
         ['B', '5d'],
       ];
-      return compute({ activities }).dates['A'];
+      return compute({ activities }).dates['A']!;
     };
     expect([start(null), start(0), start(d(1))]).toEqual(['03-06 08:00 - 03-06 17:00', '03-02 08:00 - 03-02 17:00', '03-03 08:00 - 03-03 17:00']);
   });
@@ -142,9 +142,9 @@ describe('calendars', () => {
       options: { lagCalendar: 'elapsed' },
     });
     // A day of eight hours after Friday 17:00: Monday 17:00 by A's week, Saturday 01:00 by the clock.
-    expect(compute(plan('calendar:never')).dates['B'].slice(0, 11)).toBe('03-09 17:00');
-    expect(compute(plan('calendar:gone')).dates['B'].slice(0, 11)).toBe('03-09 17:00');
-    expect(compute(plan('elapsed')).dates['B'].slice(0, 11)).toBe('03-07 01:00');
+    expect(compute(plan('calendar:never')).dates['B']!.slice(0, 11)).toBe('03-09 17:00');
+    expect(compute(plan('calendar:gone')).dates['B']!.slice(0, 11)).toBe('03-09 17:00');
+    expect(compute(plan('elapsed')).dates['B']!.slice(0, 11)).toBe('03-07 01:00');
     expect(compute(plan('calendar:never')).codes).toContain('CALENDAR_NOT_USABLE');
   });
   test('more exceptions than a small table holds are told apart; too many for a chain are refused by name', () => {
@@ -173,5 +173,5 @@ test('of carried logic the twenty latest are kept, the rest is counted; dates kn
   expect(r.carried.filter((c) => c.driving).map((c) => c.from)).toEqual(['P25']);
   expect(r.json['carriedLogicDropped']).toBe(5);
   // P1 is not kept, but its float is still measured to H: 25 days less one.
-  expect(r.a['P1'].freeFloat?.days).toBe(24);
+  expect(r.a['P1']!.freeFloat?.days).toBe(24);
 });

@@ -240,7 +240,7 @@ test('hours per day: the commonest working weekday, the longer in a tie, unless 
         ['B', '5d'],
       ],
       calendars,
-    }).a['A'].totalFloat?.days;
+    }).a['A']!.totalFloat?.days;
   const long = [['07:00', '17:00']];
   const short = [['07:00', '12:00']];
   // B ends on Friday 17:00. A ends on Monday 16:00 or 17:00, so that its float counts in days of its own calendar.
@@ -286,8 +286,8 @@ describe('constraints that fight', () => {
     });
     expect(r.codes).toContain('CONSTRAINT_SET_ASIDE');
     expect(r.dates['A']).toBe('03-04 08:00 - 03-04 17:00');
-    expect(r.a['A'].critical).toBe(false);
-    expect(r.a['A'].totalFloat?.days).toBe(6);
+    expect(r.a['A']!.critical).toBe(false);
+    expect(r.a['A']!.totalFloat?.days).toBe(6);
   });
   test('of two lower bounds the later one is set aside', () => {
     const r = compute({
@@ -316,8 +316,8 @@ describe('constraints that fight', () => {
       links: ['A > B'],
     });
     expect(r.dates['B']).toBe('03-09 08:00 - 03-10 17:00');
-    expect(r.a['B'].totalFloat?.days).toBe(-2);
-    expect(r.a['A'].totalFloat?.days).toBe(-2);
+    expect(r.a['B']!.totalFloat?.days).toBe(-2);
+    expect(r.a['A']!.totalFloat?.days).toBe(-2);
   });
   test('a pinned date that breaks a link is computed as given and listed', () => {
     const r = compute({
@@ -329,7 +329,7 @@ describe('constraints that fight', () => {
     });
     expect(r.codes).toContain('PIN_BREAKS_LINK');
     expect(r.links[0]).toMatchObject({ slack: { minutes: -d(3) }, driving: false });
-    expect(r.a['A'].freeFloat?.days).toBe(-3);
+    expect(r.a['A']!.freeFloat?.days).toBe(-3);
   });
   test('a deadline changes no date and is flagged with the days missed', () => {
     const r = compute({ activities: [['A', '5d', { deadline: '2026-03-04' }]] });

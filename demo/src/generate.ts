@@ -27,7 +27,7 @@ const things = ['footing', 'pier', 'slab', 'wall', 'beam', 'stair', 'roof', 'win
 export function largePlan(size: number, seed: number): Document {
   const r = seeded(seed);
   const int = (a: number, b: number): number => a + Math.floor(r() * (b - a + 1));
-  const pick = <T>(list: readonly T[]): T => list[int(0, list.length - 1)];
+  const pick = <T>(list: readonly T[]): T => list[int(0, list.length - 1)]!;
   let n = 0;
   const doc = newProject(
     { code: `GEN${size}`, name: `Generated plan of ${size}`, plannedStart: '2026-03-02T08:00', requiredFinish: null, calendar: calendars[0] },
@@ -63,7 +63,7 @@ export function largePlan(size: number, seed: number): Document {
     const row: Activity = {
       ...plainActivity(`a${i}`, String((i + 1) * 10), i),
       name: `${pick(verbs)} ${pick(things)} ${i + 1}`,
-      wbsId: nodes[Math.min(nodes.length - 1, Math.floor(i / perNode))],
+      wbsId: nodes[Math.min(nodes.length - 1, Math.floor(i / perNode))]!,
       type,
       duration: type === 'task' ? int(1, 15) * 480 : 0,
       calendarId: r() < 0.55 ? null : pick(['island', 'island', 'boat', 'night']),

@@ -34,17 +34,17 @@ export function buildList(doc: Document, text: string, calendars: Record<string,
     .filter(Boolean)) {
     const heading = /^(#+) (.*)$/.exec(line);
     if (heading) {
-      const depth = heading[1].length;
-      const parent: RowRef | null = depth > 1 ? { kind: 'wbs', id: nodes[depth - 2] } : nodes[0] ? { kind: 'wbs', id: nodes[0] } : null;
-      nodes[depth - 1] = must(doc, addWbs(doc, parent, heading[2], newId, depth > 1))[0];
+      const depth = heading[1]!.length;
+      const parent: RowRef | null = depth > 1 ? { kind: 'wbs', id: nodes[depth - 2]! } : nodes[0] ? { kind: 'wbs', id: nodes[0] } : null;
+      nodes[depth - 1] = must(doc, addWbs(doc, parent, heading[2]!, newId, depth > 1))[0]!;
       nodes.length = depth;
-      below = { kind: 'wbs', id: nodes[depth - 1] };
+      below = { kind: 'wbs', id: nodes[depth - 1]! };
       continue;
     }
-    const [code, name, size, letter, predecessors, more = ''] = line.split('|').map((p) => p.trim());
+    const [code = '', name = '', size = '', letter = '', predecessors = '', more = ''] = line.split('|').map((p) => p.trim());
     const margin = size.startsWith('margin');
     const type: ActivityType = margin ? 'margin' : (shapes[size] ?? 'task');
-    const calendarId = calendars[letter];
+    const calendarId = calendars[letter] ?? null;
     const duration = type === 'task' || margin ? (parseDuration(size.replace('margin', ''), dayLengths(doc, { calendarId })) ?? 0) : 0;
     const fields: Partial<Activity> = {};
     for (const part of more
@@ -59,7 +59,7 @@ export function buildList(doc: Document, text: string, calendars: Record<string,
         fields.constraints = parsed.constraints;
       }
     }
-    const [id] = must(doc, addActivity(doc, below, { code, name, type, duration, calendarId, fields }, newId));
+    const id: string = must(doc, addActivity(doc, below, { code, name, type, duration, calendarId, fields }, newId))[0]!;
     below = { kind: 'activity', id };
     if (predecessors) links.push({ id, text: predecessors });
   }

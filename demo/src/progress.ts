@@ -36,7 +36,7 @@ export function statusUpdate(doc: Document, copies: Map<string, Document>, dataD
   const now = parseInstant(dataDate) as number;
   const entries = new Map<string, Entry>();
   net.ids.forEach((id, i) => {
-    const k = net.nodeOf[i];
+    const k = net.nodeOf[i]!;
     const a = doc.activities.get(id);
     if (!a || net.type[k] === Type.levelOfEffort || net.type[k] === Type.margin || net.state[k] === State.finished) return;
     const order = told[a.code]?.outOfSequence;
@@ -44,22 +44,22 @@ export function statusUpdate(doc: Document, copies: Map<string, Document>, dataD
       entries.set(id, { actualStart: order.start, actualFinish: order.finish });
       return;
     }
-    const [start, finish] = [formatInstant(r.early.start[k]), formatInstant(r.early.finish[k])];
-    if (r.early.finish[k] <= now) entries.set(id, { actualStart: start, actualFinish: finish });
-    else if (a.type === 'task' && r.early.start[k] < now) {
-      const c = net.calendars[net.calendar[k]];
-      entries.set(id, { actualStart: start, remaining: r.early.finishPos[k] - Math.max(c.position(now), r.early.startPos[k]) });
+    const [start, finish] = [formatInstant(r.early.start[k]!), formatInstant(r.early.finish[k]!)];
+    if (r.early.finish[k]! <= now) entries.set(id, { actualStart: start, actualFinish: finish });
+    else if (a.type === 'task' && r.early.start[k]! < now) {
+      const c = net.calendars[net.calendar[k]!]!;
+      entries.set(id, { actualStart: start, remaining: r.early.finishPos[k]! - Math.max(c.position(now), r.early.startPos[k]!) });
     }
   });
   const before = copyDocument(doc);
   const made = must(doc, takeOver(doc, { dataDate, entries, at }, newId));
-  copies.set(made[0], withoutSnapshots(before));
+  copies.set(made[0]!, withoutSnapshots(before));
   for (const [code, t] of Object.entries(told))
     if (t.note) {
       const a = [...doc.activities.values()].find((x) => x.code === code);
       if (a) applyChanges(doc, [{ table: 'activities', id: a.id, before: a, after: { ...a, notes: t.note } }]);
     }
-  copies.set(made[1], withoutSnapshots(doc));
+  copies.set(made[1]!, withoutSnapshots(doc));
 }
 
 /** The document as a copy keeps it: without snapshots, naming no baseline. */

@@ -25,7 +25,7 @@ function begin(code: string, name: string, plannedStart: string, requiredFinish:
 
 function baseline(doc: Document, copies: Map<string, Document>, newId: () => string, name: string, description: string, at: string): void {
   const copy = withoutSnapshots(doc);
-  const [id] = must(doc, keepBaseline(doc, { id: newId(), name, description, at, compare: true }));
+  const id = must(doc, keepBaseline(doc, { id: newId(), name, description, at, compare: true }))[0]!;
   copies.set(id, copy);
 }
 
@@ -55,10 +55,10 @@ export function sky(): ProjectFile {
   statusUpdate(doc, copies, '2026-08-31T08:00', august, '2026-08-31T09:05:00.000Z', newId);
   // After the storm the plan was made anew, and kept as a second baseline.
   const storm = activityOf(doc, '330');
-  const [id] = must(
+  const id = must(
     doc,
     addActivity(doc, { kind: 'activity', id: storm }, { code: '332', name: 'Repair storm damage to temporary roof', duration: 5 * 600, calendarId: 'island' }, newId),
-  );
+  )[0]!;
   must(
     doc,
     setTypedLinks(doc, id, 'predecessors', '330fs+10d', (a) => dayLengths(doc, a), newId),

@@ -32,9 +32,9 @@ test('SKY: the storm moves the opening, the margin before the lift is partly use
   const before = schedule(copies.get(grant?.id ?? '') ?? doc).computed;
   expect(before && before.projectFinish < r.projectFinish).toBe(true);
   expect(formatInstant(r.projectFinish).slice(0, 7)).toBe('2027-09');
-  const node = (code: string): number => r.network.nodeOf[r.network.ids.indexOf([...doc.activities.values()].find((a) => a.code === code)?.id ?? '')];
-  const left = r.early.length[node('635')];
-  expect(left > 0 && left < r.network.duration[node('635')]).toBe(true);
+  const node = (code: string): number => r.network.nodeOf[r.network.ids.indexOf([...doc.activities.values()].find((a) => a.code === code)?.id ?? '')]!;
+  const left = r.early.length[node('635')]!;
+  expect(left > 0 && left < r.network.duration[node('635')]!).toBe(true);
   expect(r.slack.carried.length).toBeGreaterThan(0);
   const types = new Set([...doc.links.values()].map((l) => l.type));
   expect([...types].sort()).toEqual(['FF', 'FS', 'SF', 'SS']);

@@ -169,5 +169,5 @@ journey('at 640 x 400, 1024 and 1920 everything can be reached; at 1920 the shee
     }
   }
   if (found.length) throw new Error(`\n${found.join('\n')}`);
-  if (!(sheets[2] > sheets[1])) throw new Error(`the sheet is ${sheets.join(', ')} wide`);
+  if (!(sheets[2]! > sheets[1]!)) throw new Error(`the sheet is ${sheets.join(', ')} wide`);
 });

@@ -22,13 +22,13 @@ interface CalcActivity {
 
 /** Lines of a CSV file without quoted line breaks, by the first two columns: a WBS node may have the number of an activity. Cells that a spreadsheet would take for a formula have an apostrophe before them. */
 function table(text: string): Map<string, Record<string, string>> {
-  const cells = (line: string): string[] => [...line.matchAll(/(?:^|,)(?:"((?:[^"]|"")*)"|([^,]*))/g)].map((m) => (m[1] ?? m[2]).replaceAll('""', '"'));
-  const [head, ...lines] = text
+  const cells = (line: string): string[] => [...line.matchAll(/(?:^|,)(?:"((?:[^"]|"")*)"|([^,]*))/g)].map((m) => (m[1] ?? m[2] ?? '').replaceAll('""', '"'));
+  const [head = [], ...lines] = text
     .replace(/^\ufeff/, '')
     .split(/\r?\n/)
     .filter(Boolean)
     .map(cells);
-  return new Map(lines.map((l) => [`${l[0]} ${l[1].trim()}`, Object.fromEntries(head.map((h, i) => [h, (l[i] ?? '').trim().replace(/^'(?=[-+=@])/, '')]))]));
+  return new Map(lines.map((l) => [`${l[0]!} ${l[1]!.trim()}`, Object.fromEntries(head.map((h, i) => [h, (l[i] ?? '').trim().replace(/^'(?=[-+=@])/, '')]))]));
 }
 const float = (f: { days: number } | null): string => (f ? `${String(Math.round(f.days * 10) / 10).replace('-', '−')}d` : '');
 const start = (t: string | null): string => (t ? showInstant(parseInstant(t) as number, 'start', true) : '');
@@ -95,7 +95,8 @@ journey('every figure is the same on the sheet, in its CSV, the inspector, Compa
       (t) => t.startsWith(`${r['code']} `),
     );
     const facts = await page.locator('.inspector .dates').innerText();
-    for (const text of [r['start'].split(',')[0], r['finish'].split(',')[0], r['float']]) equal(facts.includes(text), true, `${text} of ${r['code']} in the inspector: ${facts}`);
+    for (const text of [r['start']!.split(',')[0]!, r['finish']!.split(',')[0]!, r['float']!])
+      equal(facts.includes(text), true, `${text} of ${r['code']!} in the inspector: ${facts}`);
   }
 
   // Compare: both finishes of each row, and how far it moved, against the command line and the sheet.
@@ -108,9 +109,9 @@ journey('every figure is the same on the sheet, in its CSV, the inspector, Compa
   const compared = await page
     .locator('.compare-row[aria-rowindex]:not(.wbs)')
     .evaluateAll((rows) => rows.map((r) => [...r.querySelectorAll('span')].map((c) => c.innerText.trim())));
-  for (const [code, name, before, now, , moved] of compared) {
+  for (const [code = '', name = '', before, now, , moved = ''] of compared) {
     const own = sheet.get(`${code} ${name}`);
-    equal([now, before], [own?.['Finish'].split(',')[0], own?.['Baseline finish'].split(',')[0]], `finishes of ${code} in Compare`);
+    equal([now, before], [own?.['Finish']?.split(',')[0], own?.['Baseline finish']?.split(',')[0]], `finishes of ${code} in Compare`);
     equal(
       moved.includes(own?.['Finish moved'] ?? '?') || (moved === '' && own?.['Finish moved'] === '0 d'),
       true,
@@ -127,8 +128,8 @@ journey('every figure is the same on the sheet, in its CSV, the inspector, Compa
   const pdf = join(w.dir, 'figures.pdf');
   writeFileSync(pdf, Buffer.from(await (await fetch(`${w.url}/api/projects/${id}/report.pdf`)).arrayBuffer()));
   const paper = execFileSync('pdftotext', ['-layout', pdf, '-'], { encoding: 'utf8' });
-  for (const a of calc.activities.filter((x) => x.state !== 'finished').slice(0, 12)) equal(paper.includes(finish(a.earlyFinish).split(',')[0]), true, `${a.code} on paper`);
-  const last = finish(calc.projectFinish).split(',')[0];
+  for (const a of calc.activities.filter((x) => x.state !== 'finished').slice(0, 12)) equal(paper.includes(finish(a.earlyFinish).split(',')[0]!), true, `${a.code} on paper`);
+  const last = finish(calc.projectFinish).split(',')[0]!;
   await until(
     'the header',
     () => plan.figure('forecast finish'),

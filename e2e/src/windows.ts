@@ -81,7 +81,7 @@ journey('edits wait while the server is away, and arrive in order, once', async 
 
   // What the browser kept may be spoilt: what cannot be read is left out, and the plan opens.
   for (const spoilt of ['{half', '{"a":1}', '[{"changeId":"x"},7,null]']) {
-    await page.evaluate(([project, text]) => localStorage.setItem(`yellowhammer.unsent.${project}.${sessionStorage.getItem('yellowhammer.client')}`, text), [id, spoilt]);
+    await page.evaluate(([project, text]) => localStorage.setItem(`yellowhammer.unsent.${project}.${sessionStorage.getItem('yellowhammer.client')}`, text), [id, spoilt] as const);
     await page.reload();
     await plan.expect('Dig', 'finish', '5 Mar 26');
     await plan.saved();

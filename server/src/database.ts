@@ -74,7 +74,7 @@ export function damageOf(path: string): string | undefined {
   try {
     db = new Database(path, { fileMustExist: true });
     const found = db.pragma('integrity_check(3)') as { integrity_check: string }[];
-    if (found.length !== 1 || found[0].integrity_check !== 'ok') return found.map((f) => f.integrity_check).join('; ');
+    if (found.length !== 1 || found[0]!.integrity_check !== 'ok') return found.map((f) => f.integrity_check).join('; ');
     const broken = versionOf(db) > 0 ? (db.pragma('foreign_key_check') as unknown[]) : [];
     return broken.length ? `${broken.length} rows refer to others that are not there` : undefined;
   } catch (e) {

@@ -56,7 +56,7 @@ function slicesOfOthers(): Slice[] {
       key: `${name} ${slice}`,
       file: `${name}/files/${name}-${slice.replace(/[[\]]/g, '')}-400-normal.woff`,
       ranges: text.split(',').map((r): [number, number] => {
-        const [a, b] = r.trim().replace('U+', '').split('-');
+        const [a = '', b] = r.trim().replace('U+', '').split('-');
         return [Number.parseInt(a, 16), Number.parseInt(b ?? a, 16)];
       }),
     }));
@@ -84,7 +84,7 @@ function glyphOf(letter: string, face: Face): { letter: string; font: LoadedFont
     const code = letter.codePointAt(0) as number;
     const fonts = fontsOf(face);
     const font = fonts.find((f) => f.font.hasGlyphForCodePoint(code)) ?? otherFont(code);
-    known = font ? { letter, font } : letter === MISSING ? { letter: '?', font: fonts[0] } : glyphOf(MISSING, face);
+    known = font ? { letter, font } : letter === MISSING ? { letter: '?', font: fonts[0]! } : glyphOf(MISSING, face);
     found.set(key, known);
   }
   return known;

@@ -46,15 +46,15 @@ function drawPage(pdf: PDFKit.PDFDocument, page: Page, known: Set<string>): void
     }
     if (s.kind === 'line') {
       pdf.lineWidth(s.line).strokeColor(colours[s.stroke]);
-      if (s.dash) pdf.dash(s.dash[0], { space: s.dash[1] });
+      if (s.dash) pdf.dash(s.dash[0]!, { space: s.dash[1] });
       pdf.moveTo(s.x1, s.y1).lineTo(s.x2, s.y2).stroke();
       if (s.dash) pdf.undash();
       continue;
     }
     if (s.kind === 'rect') pdf.rect(s.x, s.y, s.w, s.h);
     else {
-      pdf.moveTo(s.points[0], s.points[1]);
-      for (let i = 2; i < s.points.length; i += 2) pdf.lineTo(s.points[i], s.points[i + 1]);
+      pdf.moveTo(s.points[0]!, s.points[1]!);
+      for (let i = 2; i < s.points.length; i += 2) pdf.lineTo(s.points[i]!, s.points[i + 1]!);
       pdf.closePath();
     }
     pdf.lineWidth(s.line ?? 0.5);

@@ -159,9 +159,10 @@ export class Shared {
     const changes = [{ table: 'calendars' as const, id: rowId, before: row, after: { ...row, sharedId: made.id } }];
     const batch: Batch = { changeId: randomUUID(), label: `Share calendar ${row.name} with all projects`, kind: 'do', target: null, changes };
     const rank = Math.max(-1, ...[...this.all().values()].map((c) => c.rank)) + 1;
-    const [answer] = this.store.applyAll([{ projectId, known: head.revision, batch }], { who: author.who, client: 'shared calendar' }, () =>
+    const answers = this.store.applyAll([{ projectId, known: head.revision, batch }], { who: author.who, client: 'shared calendar' }, () =>
       this.sql.put.run(made.id, JSON.stringify({ ...made, rank }), 1, new Date().toISOString(), author.who),
     );
+    const answer = answers[0]!;
     return answer.kind === 'applied' ? { id: made.id, problems: [] } : { problems: answer.kind === 'refused' ? answer.problems : [] };
   }
 

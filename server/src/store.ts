@@ -201,7 +201,7 @@ export class Store {
 
   /** Applies a batch made at a known revision: all of it in one transaction, or nothing. */
   apply(projectId: string, known: number, batch: Batch, author: Author): Applied {
-    return this.applyAll([{ projectId, known, batch }], author)[0];
+    return this.applyAll([{ projectId, known, batch }], author)[0]!;
   }
 
   /**
@@ -220,7 +220,7 @@ export class Store {
           answers = list.map(({ projectId, known, batch }) => this.objection(projectId, known, batch));
           if (answers.some((a) => a !== undefined)) return;
           also();
-          for (writing = 0; writing < list.length; writing++) this.write(list[writing].projectId, entries[writing]);
+          for (writing = 0; writing < list.length; writing++) this.write(list[writing]!.projectId, entries[writing]!);
         })
         .immediate();
     } catch (e) {
@@ -232,7 +232,7 @@ export class Store {
     }
     if (answers.some((a) => a !== undefined)) return answers.map((a) => a ?? { kind: 'refused', problems: [] });
     return list.map(({ projectId, known }, i) => {
-      const entry = entries[i];
+      const entry = entries[i]!;
       const cached = this.cache.get(projectId);
       if (cached && cached.revision === known) {
         applyChanges(cached.doc, entry.changes);
@@ -346,7 +346,7 @@ export class Store {
     const raw = this.sql.ofClient.all(projectId, client, most) as RawEntry[];
     let size = 0;
     let first = raw.length;
-    while (first > 0 && (size += raw[first - 1].changes.length) <= MOST_HISTORY_CHARACTERS) first--;
+    while (first > 0 && (size += raw[first - 1]!.changes.length) <= MOST_HISTORY_CHARACTERS) first--;
     return raw.slice(first).map(entryOf);
   }
 

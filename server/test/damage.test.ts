@@ -65,8 +65,8 @@ test('an old database is copied before it is changed; what it said stays true', 
   // Two nodes that lay in each other: one goes to the top, and the branch is there again.
   expect([...doc.wbs.values()].filter((w) => w.parentId === null).map((w) => w.id)).toHaveLength(2);
   expect(gunzipSync(sure(store.copyContent('p', 's'))).toString()).toContain('"levellingDelay":null');
-  const [entry] = store.since('p', 0);
-  expect(entry.changes[0].after).toMatchObject({ levellingDelay: null, notes: 'say "levellingDelay":0, twice' });
+  const entry = store.since('p', 0)[0]!;
+  expect(entry.changes[0]!.after).toMatchObject({ levellingDelay: null, notes: 'say "levellingDelay":0, twice' });
   db.close();
   expect(damageOf(path)).toBeUndefined();
 });
@@ -91,8 +91,8 @@ test('a damaged database is set aside untouched, the newest sound copy takes its
   const aside = sure(readdirSync(dir).find((f) => f.includes('damaged')));
   expect(readFileSync(join(dir, aside)).equals(damaged)).toBe(true);
   expect(notices).toHaveLength(1);
-  expect(notices[0].text).toContain(aside);
-  expect(notices[0].text).toContain(copiesOf(path)[0]);
+  expect(notices[0]!.text).toContain(aside);
+  expect(notices[0]!.text).toContain(copiesOf(path)[0]);
   expect(new Store(next).names().map((p) => p.name)).toEqual(['Pier']);
   next.close();
 });
@@ -133,7 +133,7 @@ describe('while it serves', () => {
   });
   afterAll(() => s.stop());
   const change = () => {
-    const a = [...sure(s.store.document(id)).doc.activities.values()][0];
+    const a = [...sure(s.store.document(id)).doc.activities.values()][0]!;
     const { revision } = sure(s.store.head(id));
     const after = { ...a, notes: `${a.notes}x`.repeat(a.notes.length > 4000 ? 1 : 2).slice(-9000) };
     return s.ask('POST', `/projects/${id}/changes`, {

@@ -116,7 +116,7 @@ test('a branch that would lie too deep is refused with its name', async () => {
   const x = s.store.document(id)?.doc.wbs.get('x');
   const to = (parentId: string): Change[] => [{ table: 'wbs', id: 'x', before: x ?? null, after: { ...sure(x), parentId } }];
   const deep = await send(id, 1, to('w98'));
-  expect([deep.status, codes(deep.body), (deep.body as Problems).problems[0].message.includes('Branch')]).toEqual([422, ['WBS_DEPTH'], true]);
+  expect([deep.status, codes(deep.body), (deep.body as Problems).problems[0]!.message.includes('Branch')]).toEqual([422, ['WBS_DEPTH'], true]);
   expect((await send(id, 1, to('w97'))).status).toBe(200);
 });
 
@@ -257,7 +257,7 @@ test('a PDF tells how far it is, and can be stopped', async () => {
 test('20,000 malformed requests are never answered with a 5xx', async () => {
   const id = await made({ activities: [{ id: 'a', code: 'A', name: 'A' }] });
   const r = seeded(7);
-  const pick = <T>(list: readonly T[]): T => list[Math.floor(r() * list.length)];
+  const pick = <T>(list: readonly T[]): T => list[Math.floor(r() * list.length)]!;
   const nest = (depth: number): string => '['.repeat(depth) + ']'.repeat(depth);
   const values = ['null', '{}', '[]', '"x"', '-1', '1e400', 'true', '{"toString":1}', '{"__proto__":{"x":1}}', '"\\ud800"', '""', '{"length":-1}', '"2026-13-45"', nest(2000)];
   const paths = [

@@ -41,7 +41,7 @@ const post = (path: string, body: unknown, client = 'me'): Promise<Response> =>
 const project = async (): Promise<string> => ((await (await post('/projects', { code: 'P', name: 'Pier', plannedStart: '2026-03-02T08:00' })).json()) as { id: string }).id;
 const doc = (id: string): Document => store.document(id)?.doc as Document;
 const batchOf = (o: Outcome): Batch => {
-  if (!o.ok) throw new Error(o.problems[0].message);
+  if (!o.ok) throw new Error(o.problems[0]!.message);
   return { changeId: `change-${++n}`, label: o.label, kind: 'do', target: null, changes: o.changes };
 };
 const send = async (id: string, revision: number, batch: Batch, client = 'me') => {
@@ -83,15 +83,15 @@ test('a stale revision is answered with what was missed', async () => {
 test('a row that is no longer what the sender believed is refused, even with the right revision', async () => {
   const id = await project();
   await send(id, 1, add(id, 'Dig'));
-  const a = [...doc(id).activities.values()][0];
+  const a = [...doc(id).activities.values()][0]!;
   const r = await send(id, 2, { ...add(id, 'x'), changes: [{ table: 'activities', id: a.id, before: { ...a, name: 'Other' }, after: { ...a, name: 'Mine' } }] });
-  expect([r.status, r.body.problems[0].code]).toEqual([422, 'ROW_CHANGED']);
+  expect([r.status, r.body.problems[0]!.code]).toEqual([422, 'ROW_CHANGED']);
 });
 
 test('references that would break are refused and named; nothing of the batch is kept', async () => {
   const id = await project();
   await send(id, 1, add(id, 'Dig'));
-  const a = [...doc(id).activities.values()][0];
+  const a = [...doc(id).activities.values()][0]!;
   const broken = { ...a, id: 'x', code: 'x', calendarId: 'nowhere' };
   const r = await send(id, 2, {
     ...add(id, 'y'),
@@ -100,7 +100,7 @@ test('references that would break are refused and named; nothing of the batch is
       { table: 'activities', id: 'x', before: null, after: broken },
     ],
   });
-  expect([r.status, r.body.problems[0].code]).toEqual([422, 'UNKNOWN_CALENDAR']);
+  expect([r.status, r.body.problems[0]!.code]).toEqual([422, 'UNKNOWN_CALENDAR']);
   expect(doc(id).activities.get(a.id)?.name).toBe('Dig');
   expect((await send(id, 2, { ...add(id, 'z'), changes: [{ table: 'project', id: 'project', before: doc(id).project.get('project') as Row, after: null }] })).status).toBe(422);
 });
@@ -137,16 +137,16 @@ describe('wrong requests get a clear answer, never a 500', () => {
     const res = await post(path.replace('ID', id), body);
     const answer = (await res.json()) as { problems: { message: string; code: string }[] };
     expect(res.status).toBe(status);
-    expect(answer.problems[0].message.length).toBeGreaterThan(10);
+    expect(answer.problems[0]!.message.length).toBeGreaterThan(10);
     expect(doc(id).activities.size).toBe(0);
   });
 
   test('a file of 50 MB that is no project, and one over the limit', async () => {
     const big = JSON.stringify({ format: 'other', filler: 'x'.repeat(50 * 1024 * 1024) });
     const res = await post('/import', big);
-    expect([res.status, ((await res.json()) as { problems: { code: string }[] }).problems[0].code]).toEqual([422, 'NOT_A_PROJECT']);
+    expect([res.status, ((await res.json()) as { problems: { code: string }[] }).problems[0]!.code]).toEqual([422, 'NOT_A_PROJECT']);
     const over = await post('/import', 'x'.repeat(101 * 1024 * 1024));
-    expect([over.status, ((await over.json()) as { problems: { code: string }[] }).problems[0].code]).toEqual([413, 'TOO_LARGE']);
+    expect([over.status, ((await over.json()) as { problems: { code: string }[] }).problems[0]!.code]).toEqual([413, 'TOO_LARGE']);
   }, 60_000);
 });
 
@@ -156,7 +156,7 @@ test('export, import, export gives the same bytes, baselines included', async ()
   await send(id, 2, batchOf(keepBaseline(doc(id), { id: newId(), name: 'First', description: 'why', at: '2026-03-01T10:00:00.000Z' })));
   const text = async (p: string): Promise<string> => (await fetch(`${url}/projects/${p}/file`)).text();
   const first = await text(id);
-  expect(JSON.parse(first)).toMatchObject({ copies: { [[...doc(id).snapshots.keys()][0]]: { activities: [expect.objectContaining({ name: 'Dig' })] } } });
+  expect(JSON.parse(first)).toMatchObject({ copies: { [[...doc(id).snapshots.keys()][0]!]: { activities: [expect.objectContaining({ name: 'Dig' })] } } });
   const again = (await (await post('/import', first)).json()) as { id: string; problems: unknown[] };
   expect(again.problems).toEqual([]);
   expect(await text(again.id)).toBe(first);
@@ -214,7 +214,7 @@ test('a copy is a project of its own', async () => {
   const id = await project();
   await send(id, 1, add(id, 'Dig'));
   const copy = ((await (await post(`/projects/${id}/copy`, {})).json()) as { id: string }).id;
-  await send(copy, 1, batchOf(deleteRows(doc(copy), [{ kind: 'activity', id: [...doc(copy).activities.keys()][0] }])));
+  await send(copy, 1, batchOf(deleteRows(doc(copy), [{ kind: 'activity', id: [...doc(copy).activities.keys()][0]! }])));
   expect([doc(id).activities.size, doc(copy).activities.size]).toEqual([1, 0]);
   expect(((await (await fetch(`${url}/projects`)).json()) as { id: string; name: string }[]).find((p) => p.id === copy)?.name).toBe('Pier (copy)');
 });

@@ -88,7 +88,7 @@ test('a change is shown for every project that uses it before it is taken over, 
   expect((await ask('PUT', '/shared-calendars/yard', { revision: 1, calendar: next })).status).toBe(200);
   expect([finish(one), finish(two), finish(away)]).toEqual(['2026-03-16T17:00', '2026-03-09T17:00', '2026-03-13T17:00']);
   expect(store.recent(one)[0]).toMatchObject({ label: 'Change shared calendar Yard week', who: 'Ada', client: 'shared calendar' });
-  const [entry] = (await ask<SharedEntry[]>('GET', '/shared-calendars')).body;
+  const entry = (await ask<SharedEntry[]>('GET', '/shared-calendars')).body[0]!;
   expect(entry.usedBy.map((u) => [u.code, u.state, u.same])).toEqual([
     ['P', 'active', true],
     ['Q', 'active', true],
@@ -98,7 +98,7 @@ test('a change is shown for every project that uses it before it is taken over, 
   expect(entry.previous).toEqual(yard);
   // Somebody who saw the calendar as it was before is told, and nothing is written.
   const late = await ask<{ problems: Problem[] }>('PUT', '/shared-calendars/yard', { revision: 1, calendar: yard });
-  expect([late.status, late.body.problems[0].code]).toEqual([422, 'CHANGED_MEANWHILE']);
+  expect([late.status, late.body.problems[0]!.code]).toEqual([422, 'CHANGED_MEANWHILE']);
   expect(finish(one)).toBe('2026-03-16T17:00');
 });
 
@@ -139,7 +139,7 @@ test('what is based on a shared calendar moves with it', async () => {
   expect(projectOf(doc(made.body.id)).calendarId).toBe(calendars.find((c) => c.name === 'Crane')?.id);
   await ask('PUT', '/shared-calendars/yard', { revision: 1, calendar: { ...yard, exceptions: [off('2026-03-03')] } });
   expect([...doc(made.body.id).calendars.values()].find((c) => c.name === 'Yard week')?.exceptions).toHaveLength(1);
-  expect((await ask<{ problems: Problem[] }>('DELETE', '/shared-calendars/yard')).body.problems[0].code).toBe('IN_USE');
+  expect((await ask<{ problems: Problem[] }>('DELETE', '/shared-calendars/yard')).body.problems[0]!.code).toBe('IN_USE');
 });
 
 test.each([
@@ -152,7 +152,7 @@ test.each([
 ])('refused: %s', async (_, calendar, code) => {
   shared.add([yard, { ...yard, id: 'night', sharedId: 'night', name: 'Night' }], { who: 'Ada', client: 'me' });
   const r = await ask<{ problems: Problem[] }>('PUT', '/shared-calendars/yard', { revision: 1, calendar });
-  expect([r.status, r.body.problems[0].code]).toEqual([422, code]);
+  expect([r.status, r.body.problems[0]!.code]).toEqual([422, code]);
   expect(shared.all().get('yard')).toEqual(yard);
 });
 
@@ -194,7 +194,7 @@ describe('a file brings a calendar of the same name with other content', () => {
     const quay = await other();
     const { status, body } = await bring(theirs());
     expect([status, body.id, store.heads().length]).toEqual([200, undefined, 1]);
-    const [m] = body.meetings ?? [];
+    const m = (body.meetings ?? [])[0]!;
     expect(m.days.map((x) => [formatInstant(x.day * 1440).slice(0, 10), x.ours.length, x.theirs.length, x.theirsName])).toEqual([
       ['2026-03-03', 2, 0, 'stop'],
       ['2026-03-04', 2, 0, 'stop'],
@@ -216,7 +216,7 @@ describe('a file brings a calendar of the same name with other content', () => {
     // Undoing the choice gives the file's own calendar back, and with it the file's finish.
     const history = historyOf(store.ofClient(body.id, 'me'), 'me');
     expect(history.undo).toHaveLength(1);
-    const undo = { changeId: 'undo-choice', label: 'Undo', kind: 'undo' as const, target: history.undo[0].changeId, changes: invertChanges(history.undo[0].changes) };
+    const undo = { changeId: 'undo-choice', label: 'Undo', kind: 'undo' as const, target: history.undo[0]!.changeId, changes: invertChanges(history.undo[0]!.changes) };
     expect((await ask<LogEntry>('POST', `/projects/${body.id}/changes`, { revision: store.head(body.id)?.revision, batch: undo })).status).toBe(200);
     expect(finish(body.id)).toBe('2026-03-17T17:00');
   });

@@ -46,7 +46,7 @@ test('the ruler never crowds: labels of one kind keep their distance at every zo
       const s = scale(zoom);
       for (const major of [true, false]) {
         const list = ticks(s).filter((t) => t.major === major && t.label);
-        for (let i = 1; i < list.length; i++) expect(xOf(s, list[i].t) - xOf(s, list[i - 1].t)).toBeGreaterThan(major ? 24 : 12);
+        for (let i = 1; i < list.length; i++) expect(xOf(s, list[i]!.t) - xOf(s, list[i - 1]!.t)).toBeGreaterThan(major ? 24 : 12);
       }
     }),
   );
@@ -109,8 +109,8 @@ describe('the demo plan in the sheet', () => {
       const b = barOf(doc, view, a);
       if (!b) continue;
       for (let i = 0; i < b.pieces.length; i++) {
-        expect(b.pieces[i].to).toBeGreaterThan(b.pieces[i].from);
-        if (i > 0) expect(b.pieces[i].from).toBeGreaterThanOrEqual(b.pieces[i - 1].to);
+        expect(b.pieces[i]!.to).toBeGreaterThan(b.pieces[i]!.from);
+        if (i > 0) expect(b.pieces[i]!.from).toBeGreaterThanOrEqual(b.pieces[i - 1]!.to);
       }
     }
   });
@@ -177,9 +177,9 @@ test('a stamp: a WBS node alone stands for what is in it; swept over between act
       .map((a) => a.id)
       .sort(),
   );
-  expect(touched([inside[0].id, node.id, inside[1].id], 'curing')).toEqual([inside[0].id, inside[1].id]);
-  expect(touched([inside[0].id], inside[0].calendarId)).toEqual([]);
+  expect(touched([inside[0]!.id, node.id, inside[1]!.id], 'curing')).toEqual([inside[0]!.id, inside[1]!.id]);
+  expect(touched([inside[0]!.id], inside[0]!.calendarId)).toEqual([]);
   expect(touched(['gone'], 'curing')).toEqual([]);
-  const one = stampOutcome(doc, [inside[0].id], 'night');
-  expect(one).toMatchObject({ ok: true, label: `Stamp Night commissioning on ${inside[0].code} ${inside[0].name}` });
+  const one = stampOutcome(doc, [inside[0]!.id], 'night');
+  expect(one).toMatchObject({ ok: true, label: `Stamp Night commissioning on ${inside[0]!.code} ${inside[0]!.name}` });
 });

@@ -67,7 +67,7 @@ const start = () => {
       changed: () => states.push(`${road.state.state} ${road.state.pending}`),
       entries: (list) => void synced.remote(list),
       refused: (batch, problems) => {
-        refused.push(problems[0].message);
+        refused.push(problems[0]!.message);
         synced.refused(batch.changeId);
         road.keep();
       },
@@ -85,7 +85,7 @@ const start = () => {
   };
   const edit = (changeId: string, id: string, duration: number): Batch => {
     const o = setActivities(synced.doc, [id], { duration });
-    if (!o.ok) throw new Error(o.problems[0].message);
+    if (!o.ok) throw new Error(o.problems[0]!.message);
     const batch: Batch = { changeId, label: o.label, kind: 'do', target: null, changes: o.changes };
     synced.local(batch);
     road.keep();
@@ -182,7 +182,7 @@ test('what stands against something stays in the store, marked, until a person h
   synced.refused(batch.changeId);
   road.hold(batch.changeId);
   road.keep();
-  expect([await unsent(), (await store.all('p'))[0].clash]).toEqual([['change-0-00'], true]);
+  expect([await unsent(), (await store.all('p'))[0]!.clash]).toEqual([['change-0-00'], true]);
   road.release(batch.changeId);
   expect(await unsent()).toEqual([]);
 });

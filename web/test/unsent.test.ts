@@ -38,7 +38,7 @@ describe('the courier', () => {
       navigator: {},
       fetch: (url: string, init: { body: string; headers: Record<string, string> }) => {
         const { revision, batch: b } = JSON.parse(init.body) as { revision: number; batch: Batch };
-        const { status, body } = answer(url.split('/')[3], revision, b);
+        const { status, body } = answer(url.split('/')[3]!, revision, b);
         if (status === 200) sent.push(`${b.changeId} by ${init.headers['x-client']}`);
         return Promise.resolve(new Response(JSON.stringify(body), { status, headers: { 'content-type': 'application/json' } }));
       },

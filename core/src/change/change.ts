@@ -54,7 +54,7 @@ export function checkChanges(loose: readonly z.infer<typeof looseChange>[]): { c
     const schema = rowSchemas[c.table];
     const parsed = c.after === null || c.after === undefined ? null : schema.safeParse(c.after);
     if (parsed && !parsed.success) {
-      const issue = parsed.error.issues[0];
+      const issue = parsed.error.issues[0]!;
       problems.push(
         problem('WRONG_VALUE', `${c.table} ${c.id}: ${issue.path.join('.') || 'the row'}: ${issue.message}`, { table: c.table, id: c.id, field: issue.path.join('.') }),
       );
@@ -138,7 +138,7 @@ export class Draft {
     const at = this.places.get(key);
     this.overlay.set(key, after);
     // One change a row: a second one is folded into the first.
-    if (at !== undefined) this.changes[at] = { ...this.changes[at], after };
+    if (at !== undefined) this.changes[at] = { ...this.changes[at]!, after };
     else {
       this.places.set(key, this.changes.length);
       this.changes.push({ table, id, before, after });

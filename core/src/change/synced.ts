@@ -73,7 +73,7 @@ export class SyncedProject {
     if (at < 0) return lost;
     const later = this.pending.splice(at);
     for (const b of [...later].reverse()) this.apply(invertChanges(b.changes));
-    lost.push(later[0]);
+    lost.push(later[0]!);
     for (const b of later.slice(1)) {
       if (this.against(b.changes).length > 0) lost.push(b);
       else {
@@ -108,7 +108,7 @@ export class SyncedProject {
       this.apply(b.changes);
       return [];
     }
-    return [{ batch: b, rows: bad.map((c) => ({ table: c.table, id: c.id, theirs: this.doc[c.table].get(c.id) ?? null, mine: c.after })), who: who(bad[0]) }];
+    return [{ batch: b, rows: bad.map((c) => ({ table: c.table, id: c.id, theirs: this.doc[c.table].get(c.id) ?? null, mine: c.after })), who: who(bad[0]!) }];
   }
 
   /**
@@ -129,8 +129,8 @@ export class SyncedProject {
     const fresh = entries.filter((e) => e.revision > this.revision);
     if (fresh.length === 0) return [];
     const mine = new Set(this.pending.map((b) => b.changeId));
-    if (fresh.length === 1 && fresh[0].changeId === this.pending[0]?.changeId) {
-      this.confirmed(fresh[0].changeId, fresh[0].revision);
+    if (fresh.length === 1 && fresh[0]!.changeId === this.pending[0]?.changeId) {
+      this.confirmed(fresh[0]!.changeId, fresh[0]!.revision);
       return [];
     }
     const unsent = this.pending;

@@ -17,8 +17,8 @@ export type Forecast = Pick<ScheduleView, 'ids' | 'start' | 'finish' | 'length' 
  */
 export function plannedEntry(a: Activity, c: CompiledCalendar, view: Forecast, i: number, until: Instant): Entry | undefined {
   if (a.type === 'levelOfEffort' || a.type === 'margin' || view.state[i] === State.finished) return undefined;
-  const start = view.start[i];
-  const finish = view.finish[i];
+  const start = view.start[i]!;
+  const finish = view.finish[i]!;
   const unstarted = view.state[i] === State.unstarted;
   if (a.type !== 'task') return finish <= until ? { actualStart: formatInstant(finish), actualFinish: formatInstant(finish) } : undefined;
   if (!unstarted && a.suspend !== null && a.resume === null) return undefined;
@@ -26,7 +26,7 @@ export function plannedEntry(a: Activity, c: CompiledCalendar, view: Forecast, i
   if (unstarted && start >= until) return undefined;
   // The working minutes from the new data date to the finish, and never more than remains now: what begins after the
   // new data date, since it resumes or is held then, has all of it left.
-  const remaining = Math.min(c.position(finish) - c.position(until), view.length[i]);
+  const remaining = Math.min(c.position(finish) - c.position(until), view.length[i]!);
   return { ...(unstarted ? { actualStart: formatInstant(start) } : {}), remaining };
 }
 

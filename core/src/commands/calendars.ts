@@ -63,7 +63,7 @@ export function editCalendar(doc: Document, id: string, fields: Partial<Omit<Cal
   if (!row) return refused('UNKNOWN_CALENDAR', 'That calendar is not in the project any more.');
   const where = { table: 'calendars', id, label: row.name };
   const parsed = calendarSchema.safeParse({ ...row, ...fields });
-  if (!parsed.success) return refused('WRONG_VALUE', `Calendar ${row.name}: ${parsed.error.issues[0].path.join('.')}: ${parsed.error.issues[0].message}`, where);
+  if (!parsed.success) return refused('WRONG_VALUE', `Calendar ${row.name}: ${parsed.error.issues[0]!.path.join('.')}: ${parsed.error.issues[0]!.message}`, where);
   const no = calendarObjection(doc.calendars, parsed.data);
   if (no) return { ok: false, problems: [no] };
   const draft = new Draft(doc);

@@ -110,7 +110,7 @@ export function parseConstraints(doc: Document, text: string): { constraints: Co
 function checkConstraints(constraints: readonly Constraint[]): { error: string } | undefined {
   const { dropped } = settle(constraints);
   if (dropped.length === 0) return undefined;
-  const kind: ConstraintKind = constraints[dropped[0]].kind;
+  const kind: ConstraintKind = constraints[dropped[0]!]!.kind;
   return { error: `${constraintNames[kind]} cannot stand beside the other constraint: one bounds from below, one from above, and a pinned date stands alone.` };
 }
 
@@ -244,7 +244,7 @@ function readDate(doc: Document, a: Activity, column: 'start' | 'finish', text: 
     if (held) return { fields: { constraints: withHolder(a, held, date) } };
     return { fields: { constraints: withLower(a, { kind: column === 'start' ? 'startNotBefore' : 'finishNotBefore', date }) } };
   }
-  const from = started ? view.aheadFrom[i] : view.start[i];
+  const from = started ? view.aheadFrom[i]! : view.start[i]!;
   if (at < from) return { error: `that lies before ${started ? 'what remains begins' : 'its start'}, ${showInstant(from, 'start', true)}. Type a later date.` };
   const minutes = c.position(at) - c.position(from);
   return { fields: started ? { remaining: minutes } : { duration: minutes } };
@@ -294,7 +294,7 @@ export function setActivities(doc: Document, ids: readonly string[], fields: Par
       return refused('MARGIN_LINK', `${labelOf(a)} has links other than finish-to-start. Change those first; a margin takes only FS.`, { table: 'activities', id });
     draft.set('activities', id, next);
   }
-  const one = there.length === 1 ? doc.activities.get(there[0]) : undefined;
+  const one = there.length === 1 ? doc.activities.get(there[0]!) : undefined;
   const what = Object.keys(fields)
     .filter((f) => f !== 'rank' || !('wbsId' in fields))
     .map((f) => fieldNames[f] ?? f)

@@ -53,7 +53,7 @@ export function copyRows(doc: Document, projectId: string, refs: readonly RowRef
     else {
       wbs.push(doc.wbs.get(r.id) as WbsNode);
       const inside = children.get(r.id) ?? [];
-      for (let i = inside.length - 1; i >= 0; i--) stack.push({ kind: inside[i].node ? 'wbs' : 'activity', id: inside[i].id });
+      for (let i = inside.length - 1; i >= 0; i--) stack.push({ kind: inside[i]!.node ? 'wbs' : 'activity', id: inside[i]!.id });
     }
   }
   const among = new Set(activities.map((a) => a.id));
@@ -103,7 +103,7 @@ function moveRowsTo(doc: Document, refs: readonly RowRef[], place: Place): Outco
   const draft = new Draft(doc);
   const list = all.filter((s) => !moving.has(s.id));
   const ranks = spacedRanks(draft, list, after, rows.length);
-  rows.forEach((r, i) => moveTo(draft, r, place.parent, ranks[i]));
+  rows.forEach((r, i) => moveTo(draft, r, place.parent, ranks[i]!));
   const no = outlineObjection(
     draft.changes,
     (id) => doc.wbs.get(id),

@@ -33,7 +33,7 @@ export function parseDayList(text: string, near: Day): { days: Day[] } | { error
     .split(/[,;]/)
     .map((p) => p.trim())
     .filter(Boolean)) {
-    const [first, second, more] = part.split(/\s+(?:to|until|–|-)\s+|\s*–\s*/);
+    const [first = '', second, more] = part.split(/\s+(?:to|until|–|-)\s+|\s*–\s*/);
     const from = read(first, near);
     const to = second === undefined ? from : read(second, from ?? near);
     if (from === undefined || to === undefined || more !== undefined) return { error: `${part} cannot be read. Type days as 24 dec 2026, or a run as 24 dec 2026 to 27 dec 2026.` };
@@ -58,12 +58,12 @@ export function halfOf(work: readonly Interval[], half: 'morning' | 'afternoon')
   let cut = -1;
   let longest = 0;
   for (let i = 1; i < all.length; i++)
-    if (all[i][0] - all[i - 1][1] > longest) {
-      longest = all[i][0] - all[i - 1][1];
-      cut = all[i][0];
+    if (all[i]![0] - all[i - 1]![1] > longest) {
+      longest = all[i]![0] - all[i - 1]![1];
+      cut = all[i]![0];
     }
   if (cut < 0) {
-    const [a, b] = all[0];
+    const [a, b] = all[0]!;
     cut = a < 720 && b > 720 ? 720 : Math.round((a + b) / 2);
   }
   const clip = ([a, b]: Interval): Interval => (half === 'morning' ? [a, Math.min(b, cut)] : [Math.max(a, cut), b]);
@@ -84,7 +84,7 @@ export function exceptionsFor(calendar: CalendarDefinition, wish: ExceptionWish)
   const out: Exception[] = [];
   const usual = (calendar.week ?? []).map(mergeIntervals).reduce<Interval[]>((best, day) => (minutesOf(day) > minutesOf(best) ? day : best), []);
   for (const day of [...new Set(wish.days)].sort((a, b) => a - b)) {
-    const plain = calendar.week ? mergeIntervals(calendar.week[weekdayOf(day)]) : [];
+    const plain = calendar.week ? mergeIntervals(calendar.week[weekdayOf(day)]!) : [];
     // A half of a day without work is half of the fullest day.
     const base = plain.length ? plain : usual;
     const work =

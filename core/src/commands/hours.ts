@@ -16,7 +16,7 @@ export function parseHours(text: string): Interval[] | undefined {
     const a = Number(m[1]) * 60 + Number(m[2] ?? 0);
     let b = Number(m[3]) * 60 + Number(m[4] ?? 0);
     // `8-5` in bare hours is a working day, `20-4` a night: an end that is no later is read as of the afternoon where that fits.
-    if (b <= a && m[2] === undefined && m[4] === undefined && !m[3].startsWith('0') && b < 720 && b + 720 > a) b += 720;
+    if (b <= a && m[2] === undefined && m[4] === undefined && !m[3]!.startsWith('0') && b < 720 && b + 720 > a) b += 720;
     if (b <= a) b += 1440;
     if (a > 1439 || b > 2879 || b > a + 1440 || Number(m[2] ?? 0) > 59 || Number(m[4] ?? 0) > 59) return undefined;
     out.push([a, b]);

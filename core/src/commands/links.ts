@@ -30,9 +30,9 @@ export function pathBetween(edges: Iterable<Edge>, from: string, to: string): st
       for (let at = to; at; at = before.get(at) ?? '') path.unshift(at);
       return path;
     }
-    for (const next of out.get(queue[i]) ?? [])
+    for (const next of out.get(queue[i]!) ?? [])
       if (!before.has(next)) {
-        before.set(next, queue[i]);
+        before.set(next, queue[i]!);
         queue.push(next);
       }
   }
@@ -80,7 +80,7 @@ export function linkInOrder(doc: Document, ids: readonly string[], newId: NewId,
   const draft = new Draft(doc);
   const made: string[] = [];
   for (let i = 1; i < ids.length; i++) {
-    const row: Link = { id: newId(), rank: nextRank(links), from: ids[i - 1], to: ids[i], type, lag, lagCalendar: null };
+    const row: Link = { id: newId(), rank: nextRank(links), from: ids[i - 1]!, to: ids[i]!, type, lag, lagCalendar: null };
     if (links.some((l) => l.from === row.from && l.to === row.to && l.type === type)) continue;
     const no = refusal(doc, links, row);
     if (no) return no;

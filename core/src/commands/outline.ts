@@ -49,7 +49,7 @@ export function spacedRanks(draft: Draft, list: Sibling[], after: string | null,
   if (low === undefined) return Array.from({ length: n }, (_, i) => high - n + i);
   const step = (high - low) / (n + 1);
   const ranks = Array.from({ length: n }, (_, i) => low + (i + 1) * step);
-  if (ranks.every((r, i) => r > (i ? ranks[i - 1] : low) && r < high)) return ranks;
+  if (ranks.every((r, i) => r > (i ? ranks[i - 1]! : low) && r < high)) return ranks;
   list.forEach((s, i) => draft.patch(tableOf(s.kind), s.id, { rank: i <= at ? i : i + n }));
   return Array.from({ length: n }, (_, i) => at + 1 + i);
 }
@@ -189,10 +189,10 @@ export function levelDown(doc: Document, refs: readonly RowRef[]): Outcome {
   for (const r of rows) {
     const list = siblings(doc, parentOf(doc, r));
     let at = list.findIndex((s) => s.id === r.id) - 1;
-    while (at >= 0 && moving.has(list[at].id)) at--;
-    while (at >= 0 && list[at].kind !== 'wbs') at--;
+    while (at >= 0 && moving.has(list[at]!.id)) at--;
+    while (at >= 0 && list[at]!.kind !== 'wbs') at--;
     if (at < 0) return refused('NO_NODE_ABOVE', 'There is no WBS node above at this level to go into. Ctrl+Enter makes one.');
-    const target = list[at].id;
+    const target = list[at]!.id;
     const inside = filled.get(target) ?? siblings(doc, target);
     const rank = rankAfter(draft, inside, inside[inside.length - 1]?.id ?? null);
     inside.push({ id: r.id, rank, kind: r.kind });
@@ -226,7 +226,7 @@ export function levelUp(doc: Document, refs: readonly RowRef[]): Outcome {
 export function moveRows(doc: Document, refs: readonly RowRef[], direction: 'up' | 'down'): Outcome {
   const rows = topmost(doc, refs);
   if (rows.length === 0) return nothing;
-  const first = rows[0];
+  const first = rows[0]!;
   const parent = parentOf(doc, first);
   const list = siblings(doc, parent);
   const ids = new Set(rows.map((r) => r.id));
@@ -234,9 +234,9 @@ export function moveRows(doc: Document, refs: readonly RowRef[], direction: 'up'
   const places = list.flatMap((s, i) => (ids.has(s.id) ? [i] : []));
   const draft = new Draft(doc);
   const rest = list.filter((s) => !ids.has(s.id));
-  const at = direction === 'up' ? places[0] - 1 : places[0] + 1;
+  const at = direction === 'up' ? places[0]! - 1 : places[0]! + 1;
   if (at < 0 || at > rest.length) return moveAcross(doc, draft, rows, parent, direction);
-  let after = at === 0 ? null : rest[at - 1].id;
+  let after = at === 0 ? null : rest[at - 1]!.id;
   for (const r of list.filter((s) => ids.has(s.id))) {
     const rank = rankAfter(draft, rest, after);
     rest.splice(after === null ? 0 : rest.findIndex((s) => s.id === after) + 1, 0, { ...r, rank });
@@ -273,7 +273,7 @@ export function dropRows(doc: Document, refs: readonly RowRef[], target: RowRef,
   const ids = new Set(rows.map((r) => r.id));
   const list = siblings(doc, parent).filter((s) => !ids.has(s.id));
   const at = where === 'inside' ? list.length : list.findIndex((s) => s.id === target.id);
-  let after = at <= 0 ? null : list[at - 1].id;
+  let after = at <= 0 ? null : list[at - 1]!.id;
   const draft = new Draft(doc);
   for (const r of rows) {
     const rank = rankAfter(draft, list, after);

@@ -35,7 +35,7 @@ export function pasteCells(
   const all: Change[] = [];
   const made: string[] = [];
   const take = (o: Outcome, place: string): Outcome | undefined => {
-    if (!o.ok) return refused(o.problems[0].code, `${place}: ${o.problems[0].message} Nothing was pasted.`, o.problems[0].where);
+    if (!o.ok) return refused(o.problems[0]!.code, `${place}: ${o.problems[0]!.message} Nothing was pasted.`, o.problems[0]!.where);
     applyChanges(work, o.changes);
     all.push(...o.changes);
     if (o.made) made.push(...o.made);
@@ -67,7 +67,7 @@ export function pasteCells(
     // Rows copied and pasted again bring their numbers along; new rows keep their own where one is taken.
     if (column === 'code' && !rows[i] && activitiesByCode(work).has(text.trim().toLowerCase())) continue;
     const no = take(
-      setCell(work, targets[i], column, text, newId, column === 'code' ? undefined : order(column) === 2 ? activitiesByCode(work) : undefined, view),
+      setCell(work, targets[i]!, column, text, newId, column === 'code' ? undefined : order(column) === 2 ? activitiesByCode(work) : undefined, view),
       `Row ${i + 1}, ${column}`,
     );
     if (no) return no;

@@ -1,6 +1,7 @@
 /** What a command gives back: changes with a label, or problems and nothing else. */
 import { type Change, MOST_LABEL } from '../change/change.ts';
 import { type Problem, problem } from '../model/problem.ts';
+import type { ProblemCode } from '../model/problem-codes.ts';
 
 export type Outcome =
   | { ok: true; label: string; changes: Change[]; /** Rows made, in order. */ made?: string[] }
@@ -8,7 +9,7 @@ export type Outcome =
 
 /** Long names are cut in the label, which the log takes only so long. */
 export const done = (label: string, changes: Change[], made?: string[]): Outcome => ({ ok: true, label: label.slice(0, MOST_LABEL), changes, ...(made ? { made } : {}) });
-export const refused = (code: string, message: string, where: Problem['where'] = {}): Outcome & { ok: false } => ({ ok: false, problems: [problem(code, message, where)] });
+export const refused = (code: ProblemCode, message: string, where: Problem['where'] = {}): Outcome & { ok: false } => ({ ok: false, problems: [problem(code, message, where)] });
 
 /** Ids for new rows. Given from outside, so that commands stay pure. */
 export type NewId = () => string;

@@ -29,7 +29,7 @@ function ofRow(
   const project = projectOf(doc);
   if (!entry)
     return due && a.actualStart === null
-      ? [`was due ${showInstant(view.start[i], 'start')}, nothing entered. It has ${days(view.totalFloat[i], view.minutesPerDay[i])} of float left.`]
+      ? [`was due ${showInstant(view.start[i]!, 'start')}, nothing entered. It has ${days(view.totalFloat[i]!, view.minutesPerDay[i]!)} of float left.`]
       : [];
   const next = withEntry(a, entry);
   const out: string[] = [];
@@ -44,7 +44,7 @@ function ofRow(
       const j = p ? placeOf(view, p.id) : undefined;
       if (!p || j === undefined) continue;
       const before = withEntry(p, entries.get(p.id) ?? {});
-      const end = at(before.actualFinish) ?? view.finish[j];
+      const end = at(before.actualFinish) ?? view.finish[j]!;
       if (start < end) {
         out.push(`started before ${labelOf(p)} ${before.actualFinish === null ? 'has ended' : `ended (${showInstant(end, 'finish')})`}, which it follows. Out of sequence?`);
         break;

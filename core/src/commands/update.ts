@@ -23,9 +23,9 @@ export function dueList(doc: Document, view: Pick<ScheduleView, 'ids' | 'start' 
   return view.ids.flatMap((id, i): DueRow[] => {
     const a = doc.activities.get(id);
     if (!a || a.type === 'levelOfEffort' || a.type === 'margin' || view.state[i] === State.finished) return [];
-    if (view.finish[i] <= until) return [{ id, group: 'finish' }];
+    if (view.finish[i]! <= until) return [{ id, group: 'finish' }];
     if (view.state[i] === State.started) return [{ id, group: 'progress' }];
-    return view.start[i] < until ? [{ id, group: 'start' }] : [];
+    return view.start[i]! < until ? [{ id, group: 'start' }] : [];
   });
 }
 

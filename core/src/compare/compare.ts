@@ -63,17 +63,17 @@ function sides({ doc, computed: r }: State): { sides: Map<string, Side>; nodeOf:
   const out = new Map<string, Side>();
   const nodeOf = new Map<string, number>();
   net.ids.forEach((id, i) => {
-    const k = net.nodeOf[i];
+    const k = net.nodeOf[i]!;
     const a = doc.activities.get(id);
     if (!a) return;
     nodeOf.set(id, k);
-    const float = r.late.totalFloat[k];
+    const float = r.late.totalFloat[k]!;
     const spanning = a.type === 'margin' || a.type === 'levelOfEffort';
     out.set(id, {
-      start: r.early.start[k],
-      finish: r.early.finish[k],
-      duration: spanning ? r.early.length[k] : net.duration[k],
-      perDay: net.calendars[net.calendar[k]].minutesPerDay,
+      start: r.early.start[k]!,
+      finish: r.early.finish[k]!,
+      duration: spanning ? r.early.length[k]! : net.duration[k]!,
+      perDay: net.calendars[net.calendar[k]!]!.minutesPerDay,
       float: float === NONE ? null : float,
       percent: percentOf(a),
     });
@@ -98,7 +98,7 @@ export function compareStates(before: State, after: State): Comparison {
     if (seen.has(key)) continue;
     seen.add(key);
     const node = row.kind === 'activity' ? b.nodeOf.get(row.id) : undefined;
-    const c = node === undefined ? calendar : net.calendars[net.calendar[node]];
+    const c = node === undefined ? calendar : net.calendars[net.calendar[node]!]!;
     const [code, name] = row.kind === 'wbs' ? [row.code, row.node.name] : [row.activity.code, row.activity.name];
     rows.push(rowOf(row.kind, row.id, code, name, row.depth, a.sides.get(key) ?? null, b.sides.get(key) ?? null, c, node !== undefined && after.computed.critical[node] === 1));
   }

@@ -47,11 +47,11 @@ export function compareStatusLogic(doc: Document): StatusLogicComparison | undef
   const [retained, override] = both;
   if (!retained || !override) return undefined;
   const net = retained.computed.network;
-  const held = new Set(retained.computed.slack.carried.map((c) => net.ids[net.fileIndex[c.to]]));
+  const held = new Set(retained.computed.slack.carried.map((c) => net.ids[net.fileIndex[c.to]!]));
   for (let l = 0; l < net.links; l++)
-    if (net.state[net.to[l]] === State.started && net.state[net.from[l]] !== State.finished && retained.computed.slack.link[l] !== override.computed.slack.link[l])
-      held.add(net.ids[net.fileIndex[net.to[l]]]);
-  const oneWay = (v: ScheduleView, i: number): OneWay => ({ ahead: v.aheadFrom[i], finish: v.finish[i], totalFloat: v.totalFloat[i] });
+    if (net.state[net.to[l]!] === State.started && net.state[net.from[l]!] !== State.finished && retained.computed.slack.link[l] !== override.computed.slack.link[l])
+      held.add(net.ids[net.fileIndex[net.to[l]!]!]);
+  const oneWay = (v: ScheduleView, i: number): OneWay => ({ ahead: v.aheadFrom[i]!, finish: v.finish[i]!, totalFloat: v.totalFloat[i]! });
   const rows = retained.view.ids.flatMap((id, i): StatusLogicRow[] => {
     const j = placeOf(override.view, id);
     if (j === undefined) return [];
@@ -59,7 +59,7 @@ export function compareStatusLogic(doc: Document): StatusLogicComparison | undef
     if (a.ahead === b.ahead && a.finish === b.finish && a.totalFloat === b.totalFloat) return [];
     const direct = held.has(id) && (a.ahead !== b.ahead || a.finish !== b.finish);
     const heldBy = direct ? (explain(retained.work, retained.computed, id)?.bounds ?? []).filter((x) => x.governs && x.activityId).map((x) => x.text) : [];
-    return [{ id, retained: a, override: b, minutesPerDay: retained.view.minutesPerDay[i], direct, heldBy }];
+    return [{ id, retained: a, override: b, minutesPerDay: retained.view.minutesPerDay[i]!, direct, heldBy }];
   });
   return { retainedFinish: retained.view.projectFinish, overrideFinish: override.view.projectFinish, rows: [...rows.filter((r) => r.direct), ...rows.filter((r) => !r.direct)] };
 }

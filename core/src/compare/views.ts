@@ -37,7 +37,7 @@ export function differencesOf(doc: Document, before: ScheduleView, after: Schedu
     const j = placeOf(before, id);
     if (j === undefined || (before.start[j] === after.start[i] && before.finish[j] === after.finish[i])) return;
     const c = calendarFor(doc, doc.activities.get(id) ?? { calendarId: null });
-    moved.push({ id, from: before.finish[j], to: after.finish[i], days: c ? daysBetween(c, before.finish[j], after.finish[i]) : 0 });
+    moved.push({ id, from: before.finish[j]!, to: after.finish[i]!, days: c ? daysBetween(c, before.finish[j]!, after.finish[i]!) : 0 });
   });
   moved.sort((a, b) => Math.abs(b.to - b.from) - Math.abs(a.to - a.from));
   const c = calendarFor(doc, { calendarId: projectOf(doc).calendarId });

@@ -187,7 +187,7 @@ function checkOutline(doc: Document, problems: ProblemList): void {
       const node = doc.wbs.get(at);
       const lost = node === undefined || onWay.has(at);
       if (lost) {
-        const child = doc.wbs.get(way[way.length - 1]);
+        const child = doc.wbs.get(way[way.length - 1]!);
         if (child) {
           const text = `WBS node ${child.name} has a parent that is unknown or lies below itself; it was put at the top.`;
           problems.add('WBS_PARENT', text, { table: 'wbs', id: child.id, label: child.name, field: 'parentId' });
@@ -202,7 +202,7 @@ function checkOutline(doc: Document, problems: ProblemList): void {
     }
     let depth = at === null ? 0 : (depths.get(at) as number);
     for (let i = way.length - 1; i >= 0; i--) {
-      const id = way[i];
+      const id = way[i]!;
       const node = doc.wbs.get(id);
       depth++;
       if (node && depth > limits.wbsDepth) {

@@ -1,6 +1,7 @@
 /** The problems of reading a file: listed one by one up to a limit, then counted; and the end of what is worth reading. */
 import { limits } from './limits.ts';
 import { type Place, type Problem, problem, warning } from './problem.ts';
+import type { ProblemCode } from './problem-codes.ts';
 
 /** Thrown inside the reader only, where so much is wrong that the rest is not worth reading. */
 export class Unsound extends Error {}
@@ -12,16 +13,16 @@ export class ProblemList {
   /** Stands before every message, such as the name of a copy. */
   prefix = '';
 
-  add(code: string, message: string, where: Place): void {
+  add(code: ProblemCode, message: string, where: Place): void {
     this.push(problem(code, this.prefix + message, where));
   }
 
-  warn(code: string, message: string, where: Place): void {
+  warn(code: ProblemCode, message: string, where: Place): void {
     this.push(warning(code, this.prefix + message, where));
   }
 
   /** A row that was set aside. */
-  wrongRow(code: string, message: string, where: Place): void {
+  wrongRow(code: ProblemCode, message: string, where: Place): void {
     this.add(code, message, where);
     this.countWrong();
   }

@@ -55,7 +55,7 @@ export function outlineRows(doc: Document, collapsed: ReadonlySet<string> = new 
   const stack: { child: Child; depth: number }[] = [];
   const open = (parent: string, depth: number): void => {
     const list = children.get(parent) ?? [];
-    for (let i = list.length - 1; i >= 0; i--) stack.push({ child: list[i], depth });
+    for (let i = list.length - 1; i >= 0; i--) stack.push({ child: list[i]!, depth });
   };
   open('', 0);
   for (let at = stack.pop(); at; at = stack.pop()) {

@@ -2,6 +2,7 @@
 import type { Change } from '../change/change.ts';
 import { limits } from '../model/limits.ts';
 import { type Problem, problem } from '../model/problem.ts';
+import type { ProblemCode } from '../model/problem-codes.ts';
 import type { WbsNode } from '../model/schema.ts';
 
 /**
@@ -57,6 +58,6 @@ export function outlineObjection(changes: readonly Change[], node: (id: string) 
 }
 
 const nameOf = (now: (id: string) => WbsNode | null | undefined, id: string | null): string => (id === null ? 'it' : now(id)?.name || 'its new parent');
-const said = (code: string, w: WbsNode, text: string): Problem => problem(code, text, { table: 'wbs', id: w.id, label: w.name, field: 'parentId' });
+const said = (code: ProblemCode, w: WbsNode, text: string): Problem => problem(code, text, { table: 'wbs', id: w.id, label: w.name, field: 'parentId' });
 const tooDeep = (w: WbsNode): Problem =>
   said('WBS_DEPTH', w, `${w.name || 'The WBS node'} and what is in it would lie more than ${limits.wbsDepth} levels deep. Put it higher up.`);

@@ -75,13 +75,13 @@ export function stretchFinish({ doc, view }: DragContext, a: Activity, wish: Ins
   const c = calendarFor(doc, a);
   if (i === undefined || !c || a.type !== 'task' || view.state[i] === State.finished) return undefined;
   const running = view.state[i] === State.started;
-  const begin = running ? view.aheadFrom[i] : view.start[i];
+  const begin = running ? view.aheadFrom[i]! : view.start[i]!;
   const end = c.endOf(dayOf(Math.max(wish, begin + 1) - 1));
   const minutes = Math.max(c.position(end) - c.position(begin), Math.round(c.minutesPerDay / 2));
   const finish = c.finishInstant(c.position(begin) + minutes);
   const extra = running ? minutes - (a.remaining ?? a.duration) : 0;
   return {
-    start: view.start[i],
+    start: view.start[i]!,
     finish,
     tip: [`${running ? 'Remaining' : 'Duration'} ${formatDuration(minutes, c)}`, `finish ${showInstant(finish, 'finish')}`],
     outcome: setActivities(doc, [a.id], running ? { remaining: minutes, duration: Math.max(0, a.duration + extra) } : { duration: minutes }),
@@ -94,7 +94,7 @@ export function stretchStart(context: DragContext, a: Activity, wish: Instant): 
   const i = placeOf(view, a.id);
   const c = calendarFor(doc, a);
   if (i === undefined || !c || a.type !== 'task' || view.state[i] !== State.unstarted) return undefined;
-  const finish = view.finish[i];
+  const finish = view.finish[i]!;
   const last = c.position(finish);
   const half = Math.round(c.minutesPerDay / 2);
   const earliest = earliestByLogic(doc, view, a, into) ?? wish;

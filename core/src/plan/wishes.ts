@@ -46,7 +46,7 @@ export function earliestByLogic(doc: Document, view: ScheduleView, a: Activity, 
   const project = projectOf(doc);
   const floor = Math.max(parseInstant(project.plannedStart) as number, project.dataDate === null ? NONE : (parseInstant(project.dataDate) as number));
   // The position that a link asks for is the early position less its slack (before a levelling delay).
-  const early = c.position(view.finish[i]) - view.length[i] - (a.levellingDelay ?? 0);
+  const early = c.position(view.finish[i]!) - view.length[i]! - (a.levellingDelay ?? 0);
   let position = c.position(floor);
   for (const l of into) {
     const state = linkState(view, l.id);

@@ -150,7 +150,7 @@ class PageDrawing {
       const t = dayOf(year, month, 1) * MINUTES_PER_DAY;
       if (t > end) break;
       if (t < this.from || m % step !== 0) continue;
-      const label = month === 1 ? String(year) : monthNames[month - 1];
+      const label = month === 1 ? String(year) : monthNames[month - 1]!;
       this.line(this.x(t), this.top + 6, this.x(t), bottom, 'hairline', 0.4);
       if (this.x(t) + 22 < this.right) this.text(this.x(t) + 2, this.top + RULER - 8, label, 8, 'serif');
     }
@@ -215,7 +215,7 @@ class PageDrawing {
     const i = placeOf(view, row.id);
     if (i === undefined) return;
     const a = row.activity;
-    const [x1, x2] = [this.x(view.start[i]), this.x(view.finish[i])];
+    const [x1, x2] = [this.x(view.start[i]!), this.x(view.finish[i]!)];
     const critical = view.critical[i] === 1;
     const b = settings.baseline ? baseline?.dates.get(row.id) : undefined;
     if (b) {
@@ -224,8 +224,8 @@ class PageDrawing {
       this.line(p, y + 5.2, q, y + 5.2, 'muted', 0.5);
       this.line(q, y + 3.2, q, y + 5.2, 'muted', 0.5);
     }
-    if (view.totalFloat[i] !== NONE && view.totalFloat[i] > 0 && a.type !== 'margin')
-      this.line(x2 + 1, y, Math.min(this.x(view.lateFinish[i]), this.right), y, 'muted', 0.7, [0.8, 2]);
+    if (view.totalFloat[i] !== NONE && view.totalFloat[i]! > 0 && a.type !== 'margin')
+      this.line(x2 + 1, y, Math.min(this.x(view.lateFinish[i]!), this.right), y, 'muted', 0.7, [0.8, 2]);
     let labelAt = x2 + 4;
     if (a.type === 'startMilestone' || a.type === 'finishMilestone') {
       this.put({
@@ -245,7 +245,7 @@ class PageDrawing {
     const name = fitText(measure, a.name, this.right - labelAt - 2, 7, 'sans');
     if (name.length <= 2) return;
     // Float runs behind the name, not through it.
-    if (view.totalFloat[i] > 0) this.put({ kind: 'rect', x: labelAt - 1.5, y: y - 4, w: measure(name, 7, 'sans') + 3, h: 8, fill: 'paper' });
+    if (view.totalFloat[i]! > 0) this.put({ kind: 'rect', x: labelAt - 1.5, y: y - 4, w: measure(name, 7, 'sans') + 3, h: 8, fill: 'paper' });
     this.text(labelAt, y + 2.4, name, 7, 'sans');
   }
 
@@ -324,7 +324,7 @@ class PageDrawing {
     this.line(MARGIN, top - 12, this.right, top - 12, 'hairline', 0.6);
     const places = this.footPlaces();
     this.legend().forEach(([name, draw], i) => {
-      const { x, line } = places[i];
+      const { x, line } = places[i]!;
       const y = top + line * FOOT_LINE;
       draw(x, y);
       this.text(x + 22, y + 2.4, name, 7.5, 'sans', 'muted');

@@ -88,14 +88,14 @@ export function cell(input: TableInput, row: OutlineRow, column: ReportColumn): 
   const b = baseline?.dates.get(row.id);
   switch (column) {
     case 'start':
-      return showInstant(view.start[i], 'start');
+      return showInstant(view.start[i]!, 'start');
     case 'finish':
-      return showInstant(view.finish[i], 'finish');
+      return showInstant(view.finish[i]!, 'finish');
     case 'duration':
-      if (a.type === 'margin') return inDays(view.length[i], view.minutesPerDay[i]);
-      return a.type.endsWith('Milestone') ? '' : formatDuration(a.type === 'task' ? a.duration : view.length[i], { minutesPerDay: view.minutesPerDay[i] });
+      if (a.type === 'margin') return inDays(view.length[i]!, view.minutesPerDay[i]!);
+      return a.type.endsWith('Milestone') ? '' : formatDuration(a.type === 'task' ? a.duration : view.length[i]!, { minutesPerDay: view.minutesPerDay[i]! });
     case 'float':
-      return view.totalFloat[i] === NONE ? '' : inDays(view.totalFloat[i], view.minutesPerDay[i]);
+      return view.totalFloat[i] === NONE ? '' : inDays(view.totalFloat[i]!, view.minutesPerDay[i]!);
     case 'percent':
       return a.type === 'task' || a.type.endsWith('Milestone') ? `${percentOf(a)}%` : '';
     case 'cost':
@@ -103,7 +103,7 @@ export function cell(input: TableInput, row: OutlineRow, column: ReportColumn): 
     case 'baselineFinish':
       return b ? showInstant(b.finish, 'finish') : '';
     case 'moved':
-      return b ? moved(input, a.calendarId, b.finish, view.finish[i]) : '';
+      return b ? moved(input, a.calendarId, b.finish, view.finish[i]!) : '';
   }
 }
 

@@ -55,7 +55,7 @@ function fromTheTop(doc: Document): { id: string; parent: string }[] {
     else below.set(w.parentId ?? '', [w.id]);
   }
   const out: { id: string; parent: string }[] = (below.get('') ?? []).map((id) => ({ id, parent: '' }));
-  for (let i = 0; i < out.length; i++) for (const id of below.get(out[i].id) ?? []) out.push({ id, parent: out[i].id });
+  for (let i = 0; i < out.length; i++) for (const id of below.get(out[i]!.id) ?? []) out.push({ id, parent: out[i]!.id });
   return out;
 }
 
@@ -68,24 +68,24 @@ export function rollUp(doc: Document, r: Computed): Map<string, Rollup> {
   for (const { id } of order) out.set(id, blank());
   const net = r.network;
   for (let i = 0; i < net.size; i++) {
-    const a = doc.activities.get(net.ids[i]);
+    const a = doc.activities.get(net.ids[i]!);
     if (!a) continue;
-    const k = net.nodeOf[i];
+    const k = net.nodeOf[i]!;
     const weight = weightOf(a, by);
     addInto((a.wbsId === null ? undefined : out.get(a.wbsId)) ?? whole, {
-      start: r.early.start[k],
-      finish: r.early.finish[k],
+      start: r.early.start[k]!,
+      finish: r.early.finish[k]!,
       duration: 0,
       percent: 0,
       cost: a.cost,
       activities: 1,
       critical: r.critical[k] === 1,
-      float: r.late.totalFloat[k],
+      float: r.late.totalFloat[k]!,
       weight,
       done: (weight * percentOf(a)) / 100,
     });
   }
-  for (let i = order.length - 1; i >= 0; i--) addInto(out.get(order[i].parent) as Sum, out.get(order[i].id) as Sum);
+  for (let i = order.length - 1; i >= 0; i--) addInto(out.get(order[i]!.parent) as Sum, out.get(order[i]!.id) as Sum);
   const calendar = projectCalendar(doc, r);
   for (const n of out.values()) {
     if (n.start !== NONE) n.duration = calendar.position(n.finish) - calendar.position(n.start);
@@ -96,5 +96,5 @@ export function rollUp(doc: Document, r: Computed): Map<string, Rollup> {
 
 /** The project's calendar as it was computed with. */
 export function projectCalendar(doc: Document, r: Computed): CompiledCalendar {
-  return r.network.calendars.find((c) => c.id === projectOf(doc).calendarId) ?? r.network.calendars[0];
+  return r.network.calendars.find((c) => c.id === projectOf(doc).calendarId) ?? r.network.calendars[0]!;
 }

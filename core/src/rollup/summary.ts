@@ -59,10 +59,10 @@ function nextMilestone(doc: Document, r: Computed): Summary['nextMilestone'] {
   const net = r.network;
   let best = -1;
   for (let i = 0; i < net.size; i++) {
-    const k = net.nodeOf[i];
+    const k = net.nodeOf[i]!;
     if ((net.type[k] !== Type.startMilestone && net.type[k] !== Type.finishMilestone) || net.state[k] === State.finished) continue;
-    if (best < 0 || r.early.finish[k] < r.early.finish[net.nodeOf[best]]) best = i;
+    if (best < 0 || r.early.finish[k]! < r.early.finish[net.nodeOf[best]!]!) best = i;
   }
   if (best < 0) return null;
-  return { name: doc.activities.get(net.ids[best])?.name ?? '', finish: formatInstant(r.early.finish[net.nodeOf[best]]) };
+  return { name: doc.activities.get(net.ids[best]!)?.name ?? '', finish: formatInstant(r.early.finish[net.nodeOf[best]!]!) };
 }

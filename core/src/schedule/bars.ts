@@ -71,10 +71,10 @@ function split(from: Instant, to: Instant, done: boolean, gaps: readonly [Instan
 export function barOf(doc: Document, view: ScheduleView, a: Activity): BarShape | undefined {
   const i = placeOf(view, a.id);
   if (i === undefined) return undefined;
-  const start = view.start[i];
-  const finish = view.finish[i];
+  const start = view.start[i]!;
+  const finish = view.finish[i]!;
   const c = calendarFor(doc, a);
-  const ahead = view.aheadFrom[i];
+  const ahead = view.aheadFrom[i]!;
   const gaps = c && a.type === 'task' && finish - start > LONG_STOP ? longStops(c, start, finish) : [];
   const dataDate = view.summary.dataDate;
   let pieces: Piece[];
@@ -82,16 +82,16 @@ export function barOf(doc: Document, view: ScheduleView, a: Activity): BarShape 
   else if (view.state[i] === 1) pieces = [...split(start, Math.min(ahead, finish), true, gaps), ...split(Math.min(ahead, finish), finish, false, gaps)];
   else pieces = split(start, finish, false, gaps);
   if (dataDate === null && view.state[i] === 0) pieces = split(start, finish, false, gaps);
-  const tf = view.totalFloat[i];
+  const tf = view.totalFloat[i]!;
   return {
     start,
     finish,
     pieces,
     critical: view.critical[i] === 1,
     near: view.nearCritical[i] === 1,
-    floatTo: tf !== NONE && tf > 0 ? view.lateFinish[i] : NONE,
-    left: view.length[i],
-    planned: view.planned[i],
-    state: view.state[i],
+    floatTo: tf !== NONE && tf > 0 ? view.lateFinish[i]! : NONE,
+    left: view.length[i]!,
+    planned: view.planned[i]!,
+    state: view.state[i]!,
   };
 }

@@ -38,7 +38,7 @@ function resolveChain(chain: readonly Calendar[]): CalendarDefinition | undefine
   const own = chain[0];
   if (!own) return undefined;
   const exceptions: Exception[] = [];
-  for (let i = chain.length - 1; i >= 0; i--) for (const e of chain[i].exceptions) exceptions.push(e);
+  for (let i = chain.length - 1; i >= 0; i--) for (const e of chain[i]!.exceptions) exceptions.push(e);
   const pattern = chain.findIndex((c) => c.week !== null);
   // What is stated of a day's length goes with the weekly pattern: a week of one's own has lengths of its own.
   const stated = pattern < 0 ? chain : chain.slice(0, pattern + 1);
@@ -88,12 +88,12 @@ export interface CalendarSet {
 const byRow = new WeakMap<Calendar, { chain: readonly Calendar[]; compiled: CompiledCalendar }>();
 
 function compileChain(chain: readonly Calendar[]): CompiledCalendar | undefined {
-  const known = byRow.get(chain[0]);
+  const known = byRow.get(chain[0]!);
   if (known && known.chain.length === chain.length && known.chain.every((c, i) => c === chain[i])) return known.compiled;
   const definition = resolveChain(chain);
   if (!definition) return undefined;
   const compiled = definition.exceptions.length > MOST_KEYED ? new CompiledCalendar(definition) : compileCalendar(definition);
-  byRow.set(chain[0], { chain, compiled });
+  byRow.set(chain[0]!, { chain, compiled });
   return compiled;
 }
 

@@ -50,15 +50,15 @@ export function computeNetwork(net: Network): Computed {
 function showLate({ network: net, early, late, lateStart, lateFinish }: Computed): void {
   for (let k = 0; k < net.size; k++) {
     if (late.finishPos[k] === NONE) continue;
-    const c = net.calendars[net.calendar[k]];
-    if (early.length[k] > 0) {
-      lateFinish[k] = late.totalFloat[k] === 0 ? early.finish[k] : c.finishInstant(late.finishPos[k]);
-      lateStart[k] = late.startInstant[k];
+    const c = net.calendars[net.calendar[k]!]!;
+    if (early.length[k]! > 0) {
+      lateFinish[k] = late.totalFloat[k]! === 0 ? early.finish[k]! : c.finishInstant(late.finishPos[k]!);
+      lateStart[k] = late.startInstant[k]!;
       continue;
     }
     const isStart = net.type[k] === Type.startMilestone;
-    let lf = isStart ? c.startInstant(late.finishPos[k]) : c.finishInstant(late.finishPos[k]);
-    if (late.totalFloat[k] === 0 && (isStart ? lf : late.instant[k]) >= early.finish[k]) lf = early.finish[k];
+    let lf = isStart ? c.startInstant(late.finishPos[k]!) : c.finishInstant(late.finishPos[k]!);
+    if (late.totalFloat[k] === 0 && (isStart ? lf : late.instant[k]!) >= early.finish[k]!) lf = early.finish[k]!;
     lateStart[k] = lateFinish[k] = lf;
   }
 }
@@ -70,11 +70,11 @@ function judgeCritical(r: Computed): void {
   const near = limits(net.nearCriticalThreshold);
   const byPath = net.criticalBy === 'longestPath';
   for (let k = 0; k < net.size; k++) {
-    const tf = r.late.totalFloat[k];
+    const tf = r.late.totalFloat[k]!;
     if (tf === NONE) continue;
-    const c = net.calendar[k];
-    if (byPath ? r.onLongestPath[k] === 1 : tf <= critical[c]) r.critical[k] = 1;
-    else if (tf <= near[c]) r.nearCritical[k] = 1;
+    const c = net.calendar[k]!;
+    if (byPath ? r.onLongestPath[k] === 1 : tf <= critical[c]!) r.critical[k] = 1;
+    else if (tf <= near[c]!) r.nearCritical[k] = 1;
   }
 }
 
@@ -87,7 +87,7 @@ export function drivingChain(net: Network, slack: Slack, ends: (k: number) => bo
     if (net.state[k] === State.finished || net.type[k] === Type.levelOfEffort) continue;
     if (on[k] === 0 && !ends(k)) continue;
     on[k] = 1;
-    for (let l = net.inFirst[k]; l < net.inFirst[k + 1]; l++) if (slack.driving[l] === 1 && net.state[net.from[l]] !== State.finished) on[net.from[l]] = 1;
+    for (let l = net.inFirst[k]!; l < net.inFirst[k + 1]!; l++) if (slack.driving[l] === 1 && net.state[net.from[l]!] !== State.finished) on[net.from[l]!] = 1;
     for (const p of carriedInto.get(k) ?? []) on[p] = 1;
   }
   return on;

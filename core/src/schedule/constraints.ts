@@ -82,7 +82,7 @@ export function holdingConstraints(a: Activity, calendar: CompiledCalendar, star
   const h = nothing();
   const { kept, dropped } = settle(a.constraints);
   for (const n of dropped) {
-    const name = constraintNames[a.constraints[n].kind];
+    const name = constraintNames[a.constraints[n]!.kind];
     const why = a.constraints.some((c) => isPin(c.kind)) ? 'a pinned date overrules it' : 'an earlier constraint already bounds that side';
     problems.push(
       problem('CONSTRAINT_SET_ASIDE', `${labelOf(a)}: the constraint ${name} was set aside, because ${why}. Remove one of them.`, {
@@ -97,9 +97,9 @@ export function holdingConstraints(a: Activity, calendar: CompiledCalendar, star
     if (zero && !started) return a.type === 'startMilestone' ? 'start' : 'finish';
     return /^start|^pinnedStart/.test(k) ? 'start' : 'finish';
   };
-  const pins = kept.filter((n) => isPin(a.constraints[n].kind));
+  const pins = kept.filter((n) => isPin(a.constraints[n]!.kind));
   for (const n of kept) {
-    const { kind, date } = a.constraints[n];
+    const { kind, date } = a.constraints[n]!;
     if (kind === 'asLateAsPossible') {
       h.asLateAsPossible = !started && pins.length === 0;
       continue;

@@ -75,52 +75,52 @@ function movedBy(c: CompiledCalendar, asked: Instant, becomes: Instant): string 
 /** Explains the dates of one activity. Works on its own links only, so it is quick in any plan. */
 export function explain(doc: Document, r: Computed, id: string): Explanation {
   const net = r.network;
-  const k = net.nodeOf[net.ids.indexOf(id)];
+  const k = net.nodeOf[net.ids.indexOf(id)]!;
   return explainNode(doc, r, k);
 }
 
 export function explainNode(doc: Document, r: Computed, k: number): Explanation {
   const net = r.network;
   const early = r.early;
-  const c = net.calendars[net.calendar[k]];
+  const c = net.calendars[net.calendar[k]!]!;
   const state = net.state[k];
   const out: Explanation = {
     id: idOf(net, k),
-    start: formatInstant(early.start[k]),
-    finish: formatInstant(early.finish[k]),
+    start: formatInstant(early.start[k]!),
+    finish: formatInstant(early.finish[k]!),
     bounds: [],
     holds: [],
     earlier: [],
-    stops: stopsOf(c, state === State.started ? startAhead(r, k) : early.start[k], early.finish[k]),
+    stops: stopsOf(c, state === State.started ? startAhead(r, k) : early.start[k]!, early.finish[k]!),
     dropped: r.slack.dropped.get(k) ?? 0,
   };
   const add = (b: Omit<Bound, 'asks' | 'becomes' | 'moved' | 'slack' | 'governs'>, asks: Instant, position: number, drives?: boolean): void => {
     const zero = early.length[k] === 0;
-    const becomes = zero ? asks : b.end === 'start' ? c.startInstant(position) : c.finishInstant(position + early.length[k]);
-    const slack = early.startPos[k] - net.delay[k] - position;
+    const becomes = zero ? asks : b.end === 'start' ? c.startInstant(position) : c.finishInstant(position + early.length[k]!);
+    const slack = early.startPos[k]! - net.delay[k]! - position;
     const moved = zero || b.end === 'finish' ? undefined : movedBy(c, asks, becomes);
     const governs = drives ?? (slack === 0 && (!zero || asks === early.asked[k]));
     out.bounds.push({ ...b, asks: formatInstant(asks), becomes: formatInstant(becomes), slack, governs, ...(moved ? { moved } : {}) });
   };
   if (state === State.finished && net.type[k] !== Type.margin) {
-    out.bounds.push(actualBound('start', early.start[k]), actualBound('finish', early.finish[k]));
+    out.bounds.push(actualBound('start', early.start[k]!), actualBound('finish', early.finish[k]!));
   } else if (net.type[k] === Type.levelOfEffort) {
     spanBounds(doc, r, k, out);
   } else if (state !== State.finished) {
     const started = state === State.started;
-    if (started) out.bounds.push(actualBound('start', early.start[k]));
+    if (started) out.bounds.push(actualBound('start', early.start[k]!));
     if (net.pin[k] !== Pin.none) {
       const end = net.pin[k] === Pin.start ? 'start' : 'finish';
-      add({ kind: 'pin', end, text: `Pinned ${end}` }, net.pinned[k], early.startPos[k], true);
+      add({ kind: 'pin', end, text: `Pinned ${end}` }, net.pinned[k]!, early.startPos[k]!, true);
     }
     const free = net.pin[k] === Pin.none;
     const floorKind = net.resumed[k] === 1 ? 'resume' : net.dataDate !== null && net.floor[k] === net.dataDate ? 'dataDate' : 'plannedStart';
     const floorText = { resume: 'Resumes', dataDate: 'Data date', plannedStart: 'Planned project start' }[floorKind];
-    add({ kind: floorKind, end: 'start', text: floorText }, net.floor[k], c.position(net.floor[k]), free ? undefined : false);
-    for (let l = net.inFirst[k]; l < net.inFirst[k + 1]; l++) {
+    add({ kind: floorKind, end: 'start', text: floorText }, net.floor[k]!, c.position(net.floor[k]!), free ? undefined : false);
+    for (let l = net.inFirst[k]!; l < net.inFirst[k + 1]!; l++) {
       if (!counts(net, l)) continue;
-      const p = net.from[l];
-      const kind = kindNames[net.kind[l]];
+      const p = net.from[l]!;
+      const kind = kindNames[net.kind[l]!]!;
       const a = activityOf(doc, net, p);
       add(
         {
@@ -132,7 +132,7 @@ export function explainNode(doc: Document, r: Computed, k: number): Explanation 
           linkType: kind,
         },
         linkInstant(net, early, l),
-        early.ask[l],
+        early.ask[l]!,
         r.slack.driving[l] === 1,
       );
     }
@@ -143,15 +143,15 @@ export function explainNode(doc: Document, r: Computed, k: number): Explanation 
       add(
         { kind: 'carried', end: 'start', text: `${labelOf(a)}, carried through ${labelOf(through)}, which finished out of sequence`, activityId: a.id },
         x.instant,
-        early.startPos[k] - net.delay[k] - x.slack,
+        early.startPos[k]! - net.delay[k]! - x.slack,
         x.driving,
       );
     }
-    if (net.startLow[k] !== NONE) add({ kind: 'constraint', end: 'start', text: 'Start not before' }, net.startLow[k], c.position(net.startLow[k]), free ? undefined : false);
+    if (net.startLow[k] !== NONE) add({ kind: 'constraint', end: 'start', text: 'Start not before' }, net.startLow[k]!, c.position(net.startLow[k]!), free ? undefined : false);
     if (net.finishLow[k] !== NONE)
-      add({ kind: 'constraint', end: 'finish', text: 'Finish not before' }, net.finishLow[k], c.position(net.finishLow[k]) - early.length[k], free ? undefined : false);
-    if (net.delay[k] > 0) add({ kind: 'levelling', end: 'start', text: `Held back by ${formatDuration(net.delay[k], c)}` }, early.start[k], early.startPos[k], true);
-    if (net.late[k] === 1) add({ kind: 'asLateAsPossible', end: 'start', text: 'As late as possible' }, early.start[k], early.startPos[k], true);
+      add({ kind: 'constraint', end: 'finish', text: 'Finish not before' }, net.finishLow[k]!, c.position(net.finishLow[k]!) - early.length[k]!, free ? undefined : false);
+    if (net.delay[k]! > 0) add({ kind: 'levelling', end: 'start', text: `Held back by ${formatDuration(net.delay[k]!, c)}` }, early.start[k]!, early.startPos[k]!, true);
+    if (net.late[k] === 1) add({ kind: 'asLateAsPossible', end: 'start', text: 'As late as possible' }, early.start[k]!, early.startPos[k]!, true);
   }
   out.bounds.sort((a, b) => Number(b.governs) - Number(a.governs) || a.slack - b.slack);
   heldBy(doc, r, k, out);
@@ -163,9 +163,9 @@ const linkWords = { FS: 'finish to start', SS: 'start to start', FF: 'finish to 
 
 /** A lag with the calendar that it is counted in: ` + 2d (Five-day week)`; nothing where there is none. */
 function lagWords(net: Network, l: number): string {
-  const lag = net.lag[l];
+  const lag = net.lag[l]!;
   if (lag === 0) return '';
-  const c = net.calendars[net.lagCalendar[l]];
+  const c = net.calendars[net.lagCalendar[l]!]!;
   return ` ${lag > 0 ? '+' : '−'} ${formatDuration(Math.abs(lag), c)} (${net.lagCalendar[l] === 0 ? 'elapsed time' : c.name})`;
 }
 
@@ -174,7 +174,7 @@ const LONG_STOP = 4 * MINUTES_PER_DAY;
 
 /** Where the work ahead of started work begins. */
 const startAhead = (r: Computed, k: number): Instant =>
-  r.early.length[k] === 0 ? r.early.finish[k] : r.network.calendars[r.network.calendar[k]].startInstant(r.early.startPos[k]);
+  r.early.length[k] === 0 ? r.early.finish[k]! : r.network.calendars[r.network.calendar[k]!]!.startInstant(r.early.startPos[k]!);
 
 /** Long stops of a calendar inside a span, named by their exceptions. */
 function stopsOf(c: CompiledCalendar, from: Instant, to: Instant): Explanation['stops'] {
@@ -189,7 +189,7 @@ function stopsOf(c: CompiledCalendar, from: Instant, to: Instant): Explanation['
   return out;
 }
 
-const idOf = (net: Network, k: number): string => net.ids[net.fileIndex[k]];
+const idOf = (net: Network, k: number): string => net.ids[net.fileIndex[k]!]!;
 const activityOf = (doc: Document, net: Network, k: number) => doc.activities.get(idOf(net, k)) ?? { id: idOf(net, k), code: idOf(net, k), name: '' };
 
 function actualBound(end: 'start' | 'finish', t: Instant): Bound {
@@ -199,10 +199,10 @@ function actualBound(end: 'start' | 'finish', t: Instant): Bound {
 
 function spanBounds(doc: Document, r: Computed, k: number, out: Explanation): void {
   const net = r.network;
-  for (let l = net.inFirst[k]; l < net.inFirst[k + 1]; l++) {
-    const kind = kindNames[net.kind[l]];
-    const p = net.from[l];
-    const t = applyLag(net, l, kind === 'FS' || kind === 'FF' ? r.early.finish[p] : r.early.start[p]);
+  for (let l = net.inFirst[k]!; l < net.inFirst[k + 1]!; l++) {
+    const kind = kindNames[net.kind[l]!]!;
+    const p = net.from[l]!;
+    const t = applyLag(net, l, kind === 'FS' || kind === 'FF' ? r.early.finish[p]! : r.early.start[p]!);
     const end = kind === 'SS' || kind === 'FS' ? 'start' : 'finish';
     const governs = t === (end === 'start' ? r.early.start[k] : r.early.finish[k]);
     const a = activityOf(doc, net, p);
@@ -223,16 +223,16 @@ function spanBounds(doc: Document, r: Computed, k: number, out: Explanation): vo
 
 function heldBy(doc: Document, r: Computed, k: number, out: Explanation): void {
   const net = r.network;
-  for (let e = net.outFirst[k]; e < net.outFirst[k + 1]; e++) {
-    const l = net.outLinks[e];
+  for (let e = net.outFirst[k]!; e < net.outFirst[k + 1]!; e++) {
+    const l = net.outLinks[e]!;
     if (r.slack.link[l] === NONE) continue;
-    const a = activityOf(doc, net, net.to[l]);
-    const kind = kindNames[net.kind[l]];
+    const a = activityOf(doc, net, net.to[l]!);
+    const kind = kindNames[net.kind[l]!]!;
     out.holds.push({
       activityId: a.id,
       linkId: net.linkIds[l],
       linkType: kind,
-      slackMinutes: r.slack.link[l],
+      slackMinutes: r.slack.link[l]!,
       driving: r.slack.driving[l] === 1,
       carried: false,
       text: `${labelOf(a)}, ${linkWords[kind]}${lagWords(net, l)}`,

@@ -36,58 +36,58 @@ export function loopClosers(n: number, from: Int32Array | number[], to: Int32Arr
   let searches = 0;
   let steps = 0;
   for (let l = 0; l < from.length; l++) {
-    const x = from[l];
-    const y = to[l];
+    const x = from[l]!;
+    const y = to[l]!;
     // A link with an end outside every strongly connected part can close no loop.
     if (x !== y && (inLoop[x] === 0 || inLoop[x] !== inLoop[y])) continue;
-    const loop = x === y ? [x] : ord[y] < ord[x] ? (steps > mostSteps ? [] : reorder(x, y)) : undefined;
+    const loop = x === y ? [x] : ord[y]! < ord[x]! ? (steps > mostSteps ? [] : reorder(x, y)) : undefined;
     if (loop) {
       closers.push(l);
       if (loop.length && loops.size < MOST_NAMED) loops.set(l, loop);
       continue;
     }
-    nextOut[l] = firstOut[x];
+    nextOut[l] = firstOut[x]!;
     firstOut[x] = l;
-    nextIn[l] = firstIn[y];
+    nextIn[l] = firstIn[y]!;
     firstIn[y] = l;
   }
   return { closers, loops };
 
   /** Makes room for a link against the order; the activities from y to x where there is a way already. */
   function reorder(x: number, y: number): number[] | undefined {
-    const lo = ord[y];
-    const hi = ord[x];
+    const lo = ord[y]!;
+    const hi = ord[x]!;
     const forward = [y];
     seen[y] = ++searches;
     for (let i = 0; i < forward.length; i++)
-      for (let l = firstOut[forward[i]]; l !== -1; l = nextOut[l]) {
-        const w = to[l];
+      for (let l = firstOut[forward[i]!]!; l !== -1; l = nextOut[l]!) {
+        const w = to[l]!;
         steps++;
-        if (seen[w] === searches || ord[w] > hi) continue;
+        if (seen[w] === searches || ord[w]! > hi) continue;
         seen[w] = searches;
-        parent[w] = forward[i];
+        parent[w] = forward[i]!;
         if (w !== x) {
           forward.push(w);
           continue;
         }
         const way = [x];
-        if (loops.size < MOST_NAMED) for (let at = x; at !== y;) way.push((at = parent[at]));
+        if (loops.size < MOST_NAMED) for (let at = x; at !== y;) way.push((at = parent[at]!));
         return way.reverse();
       }
     const backward = [x];
     seen[x] = ++searches;
     for (let i = 0; i < backward.length; i++)
-      for (let l = firstIn[backward[i]]; l !== -1; l = nextIn[l]) {
-        const w = from[l];
+      for (let l = firstIn[backward[i]!]!; l !== -1; l = nextIn[l]!) {
+        const w = from[l]!;
         steps++;
-        if (seen[w] === searches || ord[w] < lo) continue;
+        if (seen[w] === searches || ord[w]! < lo) continue;
         seen[w] = searches;
         backward.push(w);
       }
-    const byOrd = (a: number, b: number): number => ord[a] - ord[b];
+    const byOrd = (a: number, b: number): number => ord[a]! - ord[b]!;
     const moved = [...backward.sort(byOrd), ...forward.sort(byOrd)];
-    const places = moved.map((v) => ord[v]).sort((a, b) => a - b);
-    moved.forEach((v, i) => (ord[v] = places[i]));
+    const places = moved.map((v) => ord[v]!).sort((a, b) => a - b);
+    moved.forEach((v, i) => (ord[v] = places[i]!));
     return undefined;
   }
 }
@@ -95,11 +95,11 @@ export function loopClosers(n: number, from: Int32Array | number[], to: Int32Arr
 /** Which strongly connected part of two or more each node is in (1, 2, ...); 0 for none. (Tarjan, without recursion.) */
 function loopMembers(n: number, from: Int32Array | number[], to: Int32Array | number[]): Int32Array {
   const first = new Int32Array(n + 1);
-  for (let l = 0; l < from.length; l++) first[from[l] + 1]++;
-  for (let i = 0; i < n; i++) first[i + 1] += first[i];
+  for (let l = 0; l < from.length; l++) first[from[l]! + 1]!++;
+  for (let i = 0; i < n; i++) first[i + 1]! += first[i]!;
   const next = first.slice();
   const heads = new Int32Array(from.length);
-  for (let l = 0; l < from.length; l++) heads[next[from[l]]++] = to[l];
+  for (let l = 0; l < from.length; l++) heads[next[from[l]!]!++] = to[l]!;
   const index = new Int32Array(n).fill(-1);
   const low = new Int32Array(n);
   const onStack = new Uint8Array(n);
@@ -113,26 +113,26 @@ function loopMembers(n: number, from: Int32Array | number[], to: Int32Array | nu
     if (index[root] !== -1) continue;
     call.push(root);
     while (call.length) {
-      const v = call[call.length - 1];
+      const v = call[call.length - 1]!;
       if (index[v] === -1) {
         index[v] = low[v] = counter++;
         stack.push(v);
         onStack[v] = 1;
       }
       let deeper = false;
-      while (edge[v] < first[v + 1]) {
-        const w = heads[edge[v]++];
+      while (edge[v]! < first[v + 1]!) {
+        const w = heads[edge[v]!++]!;
         if (index[w] === -1) {
           call.push(w);
           deeper = true;
           break;
         }
-        if (onStack[w]) low[v] = Math.min(low[v], index[w]);
+        if (onStack[w]) low[v] = Math.min(low[v]!, index[w]!);
       }
       if (deeper) continue;
       call.pop();
       const parent = call[call.length - 1];
-      if (parent !== undefined) low[parent] = Math.min(low[parent], low[v]);
+      if (parent !== undefined) low[parent] = Math.min(low[parent]!, low[v]!);
       if (low[v] === index[v]) {
         const members: number[] = [];
         let w: number;
@@ -156,19 +156,19 @@ export function topologicalOrder(n: number, from: Int32Array, to: Int32Array): I
   const degree = new Int32Array(n);
   const first = new Int32Array(n + 1);
   for (let l = 0; l < from.length; l++) {
-    degree[to[l]]++;
-    first[from[l] + 1]++;
+    degree[to[l]!]!++;
+    first[from[l]! + 1]!++;
   }
-  for (let i = 0; i < n; i++) first[i + 1] += first[i];
+  for (let i = 0; i < n; i++) first[i + 1]! += first[i]!;
   const next = first.slice();
   const heads = new Int32Array(from.length);
-  for (let l = 0; l < from.length; l++) heads[next[from[l]]++] = to[l];
+  for (let l = 0; l < from.length; l++) heads[next[from[l]!]!++] = to[l]!;
   const order = new Int32Array(n);
   let tail = 0;
   for (let i = 0; i < n; i++) if (degree[i] === 0) order[tail++] = i;
   for (let at = 0; at < tail; at++) {
-    const v = order[at];
-    for (let e = first[v]; e < first[v + 1]; e++) if (--degree[heads[e]] === 0) order[tail++] = heads[e];
+    const v = order[at]!;
+    for (let e = first[v]!; e < first[v + 1]!; e++) if (--degree[heads[e]!]! === 0) order[tail++] = heads[e]!;
   }
   return order.subarray(0, tail);
 }

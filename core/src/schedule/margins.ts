@@ -3,16 +3,16 @@ import { lagBack, type Network, NONE, State, Type } from './network.ts';
 
 /** The earliest instant that a late, "on" or pinned constraint allows an unfinished activity to start; NONE without one. */
 function allowedStart(net: Network, s: number): number {
-  if (net.type[s] === Type.margin) return net.marginLimit[s];
-  const c = net.calendars[net.calendar[s]];
-  const d = net.length[s];
-  const delay = net.delay[s];
+  if (net.type[s] === Type.margin) return net.marginLimit[s]!;
+  const c = net.calendars[net.calendar[s]!]!;
+  const d = net.length[s]!;
+  const delay = net.delay[s]!;
   const starts: number[] = [];
   const finishes: number[] = [];
-  if (net.pin[s] !== 0) (net.pin[s] === 1 ? starts : finishes).push(net.pinned[s]);
+  if (net.pin[s] !== 0) (net.pin[s] === 1 ? starts : finishes).push(net.pinned[s]!);
   else {
-    if (net.startHigh[s] !== NONE) starts.push(net.startHigh[s]);
-    if (net.finishHigh[s] !== NONE) finishes.push(net.finishHigh[s]);
+    if (net.startHigh[s] !== NONE) starts.push(net.startHigh[s]!);
+    if (net.finishHigh[s] !== NONE) finishes.push(net.finishHigh[s]!);
   }
   if (starts.length + finishes.length === 0) return NONE;
   if (d === 0) {
@@ -32,13 +32,13 @@ export function settleMargins(net: Network): void {
     let earliest = NONE;
     let successors = 0;
     let waiting = 0;
-    for (let e = net.outFirst[k]; e < net.outFirst[k + 1]; e++) {
-      const l = net.outLinks[e];
-      const s = net.to[l];
+    for (let e = net.outFirst[k]!; e < net.outFirst[k + 1]!; e++) {
+      const l = net.outLinks[e]!;
+      const s = net.to[l]!;
       if (net.type[s] === Type.levelOfEffort) continue;
       successors++;
       if (net.state[s] === State.unstarted) waiting++;
-      else if (earliest === NONE || net.actualStart[s] < earliest) earliest = net.actualStart[s];
+      else if (earliest === NONE || net.actualStart[s]! < earliest) earliest = net.actualStart[s]!;
       if (net.state[s] === State.finished || (net.override && net.state[s] === State.started)) continue;
       const allowed = allowedStart(net, s);
       if (allowed === NONE) continue;

@@ -98,14 +98,14 @@ export interface Network {
 }
 
 /** True where a link counts in a pass: not into or out of a level of effort, nor into started work under override. */
-export const counts = (net: Network, link: number): boolean => (net.use[link] & Use.counts) !== 0;
+export const counts = (net: Network, link: number): boolean => (net.use[link]! & Use.counts) !== 0;
 
 /** Settles `use`, once the states of all activities are known. */
 export function settleLinks(net: Network): void {
   for (let l = 0; l < net.links; l++) {
-    const p = net.from[l];
-    const s = net.to[l];
-    const kind = net.kind[l];
+    const p = net.from[l]!;
+    const s = net.to[l]!;
+    const kind = net.kind[l]!;
     const fromFinish = kind === LinkKind.FS || kind === LinkKind.FF;
     let use = (fromFinish ? Use.fromFinish : 0) | (kind >= LinkKind.FF ? Use.toFinish : 0);
     net.use[l] = use;
@@ -121,7 +121,7 @@ export function settleLinks(net: Network): void {
     }
     if (held && net.lag[l] !== 0 && net.lagCalendar[l] === net.calendar[p] && net.type[p] !== Type.startMilestone) use |= Use.ownLag;
     if (held && net.state[s] === State.finished) use |= Use.mayCarry;
-    if (net.state[s] !== State.finished && net.length[s] > 0 && net.type[s] !== Type.margin && net.pin[s] === Pin.none && net.delay[s] === 0)
+    if (net.state[s] !== State.finished && net.length[s]! > 0 && net.type[s] !== Type.margin && net.pin[s] === Pin.none && net.delay[s] === 0)
       use |= Use.plain | (sameCalendar ? Use.directBack : 0);
     net.use[l] = use;
   }
@@ -130,22 +130,22 @@ export function settleLinks(net: Network): void {
 /** True where the lag of a link is counted from a start: SS, SF, and every link out of a start milestone. */
 export function fromStart(net: Network, link: number): boolean {
   const kind = net.kind[link];
-  return kind === LinkKind.SS || kind === LinkKind.SF || net.type[net.from[link]] === Type.startMilestone;
+  return kind === LinkKind.SS || kind === LinkKind.SF || net.type[net.from[link]!] === Type.startMilestone;
 }
 
 /** lag(x): the instant that a link makes of the instant handed on by its predecessor (rules, section 2). */
 export function applyLag(net: Network, link: number, x: Instant): Instant {
-  const lag = net.lag[link];
+  const lag = net.lag[link]!;
   if (lag === 0) return x;
-  const c = net.calendars[net.lagCalendar[link]];
+  const c = net.calendars[net.lagCalendar[link]!]!;
   const p = c.position(x) + lag;
   return fromStart(net, link) ? c.startInstant(p) : c.finishInstant(p);
 }
 
 /** lagBack(y): the latest instant x with lag(x) <= y. */
 export function lagBack(net: Network, link: number, y: Instant): Instant {
-  const lag = net.lag[link];
+  const lag = net.lag[link]!;
   if (lag === 0) return y;
-  const c = net.calendars[net.lagCalendar[link]];
+  const c = net.calendars[net.lagCalendar[link]!]!;
   return fromStart(net, link) ? c.startInstant(c.position(y + 1) - 1 - lag) : c.startInstant(c.position(y) - lag);
 }

@@ -26,22 +26,22 @@ export function floatPaths(r: Computed, count: number, to?: number): FloatPath[]
   const into: Edge[][] = Array.from({ length: net.size }, () => []);
   const minutes = net.calendars.map((c) => c.minutesPerDay);
   for (let l = 0; l < net.links; l++) {
-    const slack = r.slack.link[l];
-    const s = net.to[l];
-    if (slack === NONE || net.type[net.from[l]] === Type.levelOfEffort) continue;
-    into[s].push({ from: net.from[l], to: s, days: slack / minutes[net.calendar[s]], tie: net.linkRank[l] });
+    const slack = r.slack.link[l]!;
+    const s = net.to[l]!;
+    if (slack === NONE || net.type[net.from[l]!] === Type.levelOfEffort) continue;
+    into[s]!.push({ from: net.from[l]!, to: s, days: slack / minutes[net.calendar[s]!]!, tie: net.linkRank[l]! });
   }
-  r.slack.carried.forEach((c, i) => into[c.to].push({ from: c.from, to: c.to, days: c.slack / minutes[net.calendar[c.to]], tie: net.links + i }));
+  r.slack.carried.forEach((c, i) => into[c.to]!.push({ from: c.from, to: c.to, days: c.slack / minutes[net.calendar[c.to]!]!, tie: net.links + i }));
   const less = (a: Edge, b: Edge | undefined): boolean => b === undefined || a.days < b.days || (a.days === b.days && a.tie < b.tie);
   const on = new Uint8Array(net.size);
   const paths: FloatPath[] = [{ nodes: [], slackDays: 0, joins: -1 }];
   const heap: Edge[] = [];
   const add = (k: number): void => {
     on[k] = 1;
-    for (const e of into[k]) if (on[e.from] === 0 && net.state[e.from] !== State.finished) pushEdge(heap, e, less);
+    for (const e of into[k]!) if (on[e.from] === 0 && net.state[e.from] !== State.finished) pushEdge(heap, e, less);
   };
-  for (let k = 0; k < net.size; k++) if (first[k] === 1) paths[0].nodes.push(k);
-  for (const k of paths[0].nodes) add(k);
+  for (let k = 0; k < net.size; k++) if (first[k] === 1) paths[0]!.nodes.push(k);
+  for (const k of paths[0]!.nodes) add(k);
   while (paths.length < count && heap.length > 0) {
     const start = popEdge(heap, less);
     if (on[start.from] === 1) continue;
@@ -51,7 +51,7 @@ export function floatPaths(r: Computed, count: number, to?: number): FloatPath[]
       nodes.unshift(at);
       on[at] = 1;
       let best: Edge | undefined;
-      for (const e of into[at]) if (less(e, best)) best = e;
+      for (const e of into[at]!) if (less(e, best)) best = e;
       if (!best || on[best.from] === 1 || net.state[best.from] === State.finished) break;
       at = best.from;
     }
@@ -65,19 +65,19 @@ type Less = (a: Edge, b: Edge) => boolean;
 
 function pushEdge(heap: Edge[], e: Edge, less: Less): void {
   let i = heap.push(e) - 1;
-  for (let up = (i - 1) >> 1; i > 0 && less(heap[i], heap[up]); i = up, up = (i - 1) >> 1) [heap[i], heap[up]] = [heap[up], heap[i]];
+  for (let up = (i - 1) >> 1; i > 0 && less(heap[i]!, heap[up]!); i = up, up = (i - 1) >> 1) [heap[i], heap[up]] = [heap[up]!, heap[i]!];
 }
 
 function popEdge(heap: Edge[], less: Less): Edge {
-  const top = heap[0];
+  const top = heap[0]!;
   const last = heap.pop() as Edge;
   if (heap.length === 0) return top;
   heap[0] = last;
   for (let i = 0; ;) {
     let best = i;
-    for (const child of [2 * i + 1, 2 * i + 2]) if (child < heap.length && less(heap[child], heap[best])) best = child;
+    for (const child of [2 * i + 1, 2 * i + 2]) if (child < heap.length && less(heap[child]!, heap[best]!)) best = child;
     if (best === i) return top;
-    [heap[i], heap[best]] = [heap[best], heap[i]];
+    [heap[i], heap[best]] = [heap[best]!, heap[i]!];
     i = best;
   }
 }

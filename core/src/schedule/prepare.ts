@@ -1,6 +1,7 @@
 /** From the project document to the network that the passes run on. What is wrong is set aside and listed. */
 import { type Document, labelOf, ordered, projectOf } from '../model/document.ts';
 import { type Problem, problem } from '../model/problem.ts';
+import type { ProblemCode } from '../model/problem-codes.ts';
 import type { Activity, Link } from '../model/schema.ts';
 import type { CompiledCalendar } from '../time/calendar.ts';
 import { formatInstant, parseInstant } from '../time/instant.ts';
@@ -36,7 +37,7 @@ export function prepare(doc: Document): Prepared {
   const projectCalendar = calendarIndex.get(project.calendarId) as number;
   const activities = ordered(doc, 'activities');
   const index = new Map<string, number>();
-  for (let i = 0; i < activities.length; i++) index.set(activities[i].id, i);
+  for (let i = 0; i < activities.length; i++) index.set(activities[i]!.id, i);
   const n = activities.length;
   const links = soundLinks(ordered(doc, 'links'), activities, index, problems);
   let { sound, from, to } = links;
@@ -46,7 +47,7 @@ export function prepare(doc: Document): Prepared {
     const aside = new Uint8Array(sound.length);
     for (const c of closers) {
       aside[c] = 1;
-      problems.push(loopProblem(sound[c], loops.get(c), activities[from[c]], activities[to[c]], activities));
+      problems.push(loopProblem(sound[c]!, loops.get(c), activities[from[c]!]!, activities[to[c]!]!, activities));
     }
     sound = sound.filter((_, i) => aside[i] === 0);
     from = from.filter((_, i) => aside[i] === 0);
@@ -55,17 +56,17 @@ export function prepare(doc: Document): Prepared {
   }
 
   const nodeOf = new Int32Array(n);
-  for (let k = 0; k < n; k++) nodeOf[order[k]] = k;
+  for (let k = 0; k < n; k++) nodeOf[order[k]!] = k;
   const m = sound.length;
   const inFirst = new Int32Array(n + 1);
   const outFirst = new Int32Array(n + 1);
   for (let l = 0; l < m; l++) {
-    inFirst[nodeOf[to[l]] + 1]++;
-    outFirst[nodeOf[from[l]] + 1]++;
+    inFirst[nodeOf[to[l]!]! + 1]!++;
+    outFirst[nodeOf[from[l]!]! + 1]!++;
   }
   for (let k = 0; k < n; k++) {
-    inFirst[k + 1] += inFirst[k];
-    outFirst[k + 1] += outFirst[k];
+    inFirst[k + 1]! += inFirst[k]!;
+    outFirst[k + 1]! += outFirst[k]!;
   }
   const dataDate = project.dataDate === null ? null : (parseInstant(project.dataDate) as number);
   const plannedStart = parseInstant(project.plannedStart) as number;
@@ -119,7 +120,7 @@ export function prepare(doc: Document): Prepared {
     criticalThreshold: options.criticalThreshold,
     nearCriticalThreshold: options.nearCriticalThreshold,
   };
-  for (let k = 0; k < n; k++) fillNode(net, k, activities[order[k]], calendarIndex, projectCalendar, problems);
+  for (let k = 0; k < n; k++) fillNode(net, k, activities[order[k]!]!, calendarIndex, projectCalendar, problems);
   fillLinks(net, sound, from, to, calendarIndex, projectCalendar, options.lagCalendar, problems);
   settleMargins(net);
   settleLinks(net);
@@ -143,7 +144,7 @@ function fillNode(net: Network, k: number, a: Activity, calendarIndex: Map<strin
       problems.push(problem('CALENDAR_NOT_USABLE', `${labelOf(a)}: its calendar cannot be used, so the project's is taken.`, where('calendarId')));
     } else calendar = own;
   }
-  const compiled = net.calendars[calendar];
+  const compiled = net.calendars[calendar]!;
   net.calendar[k] = calendar;
   net.type[k] = typeCode[a.type];
   const isMilestone = a.type === 'startMilestone' || a.type === 'finishMilestone';
@@ -212,16 +213,16 @@ function soundLinks(all: Link[], activities: Activity[], index: Map<string, numb
       problems.push(problem('UNKNOWN_ACTIVITY', `Link ${l.id} names an activity that is not there; it was set aside.`, { table: 'links', id: l.id }));
       continue;
     }
-    const refuse = (code: string, text: string, field?: string): void => {
-      const label = `${activities[a].code} to ${activities[b].code}`;
+    const refuse = (code: ProblemCode, text: string, field?: string): void => {
+      const label = `${activities[a]!.code} to ${activities[b]!.code}`;
       problems.push(problem(code, `Link ${label} (${l.type})${text}`, { table: 'links', id: l.id, label, ...(field ? { field } : {}) }));
     };
-    if (l.type !== 'FS' && (activities[a].type === 'margin' || activities[b].type === 'margin')) {
+    if (l.type !== 'FS' && (activities[a]!.type === 'margin' || activities[b]!.type === 'margin')) {
       refuse('MARGIN_LINK', ': into and out of a margin only finish-to-start counts. It was set aside.', 'type');
       continue;
     }
-    let twin = head[a];
-    while (twin !== -1 && !(to[twin] === b && sound[twin].type === l.type)) twin = next[twin];
+    let twin = head[a]!;
+    while (twin !== -1 && !(to[twin] === b && sound[twin]!.type === l.type)) twin = next[twin]!;
     if (twin !== -1) {
       refuse('DUPLICATE_LINK', ' is there twice; the second was set aside. Delete one.');
       continue;
@@ -229,7 +230,7 @@ function soundLinks(all: Link[], activities: Activity[], index: Map<string, numb
     const at = sound.length;
     from[at] = a;
     to[at] = b;
-    next[at] = head[a];
+    next[at] = head[a]!;
     head[a] = at;
     sound.push(l);
   }
@@ -242,7 +243,7 @@ const MOST_OF_LOOP = 20;
 /** Says which link closes a loop, and through which activities. */
 function loopProblem(l: Link, loop: readonly number[] | undefined, from: Activity, to: Activity, activities: readonly Activity[]): Problem {
   const label = `${from.code} to ${to.code}`;
-  const codes = (loop ?? []).map((i) => activities[i].code);
+  const codes = (loop ?? []).map((i) => activities[i]!.code);
   const shown = codes.length > MOST_OF_LOOP ? [...codes.slice(0, MOST_OF_LOOP - 1), `${codes.length - MOST_OF_LOOP} more`, codes[codes.length - 1]] : codes;
   const round = shown.length ? `: ${shown.join(' > ')} > ${shown[0]}` : '';
   return problem('LOOP', `Link ${label} closes a loop${round}. It was set aside; delete one link of the loop.`, { table: 'links', id: l.id, label });
@@ -272,11 +273,11 @@ function fillLinks(
   const nextOut = net.outFirst.slice(0, net.size);
   const place = new Int32Array(sound.length);
   for (let l = 0; l < sound.length; l++) {
-    const p = net.nodeOf[from[l]];
-    const s = net.nodeOf[to[l]];
-    const at = nextIn[s]++;
+    const p = net.nodeOf[from[l]!]!;
+    const s = net.nodeOf[to[l]!]!;
+    const at = nextIn[s]!++;
     place[l] = at;
-    const row = sound[l];
+    const row = sound[l]!;
     net.linkIds[at] = row.id;
     net.linkRank[at] = l;
     net.from[at] = p;
@@ -286,15 +287,15 @@ function fillLinks(
     const choice = row.lagCalendar ?? option;
     const calendar =
       choice === 'predecessor'
-        ? net.calendar[p]
+        ? net.calendar[p]!
         : choice === 'successor'
-          ? net.calendar[s]
+          ? net.calendar[s]!
           : choice === 'project'
             ? projectCalendar
             : choice === 'elapsed'
               ? 0
-              : lagCalendarOf(row, calendarIndex, problems, net.calendar[p]);
+              : lagCalendarOf(row, calendarIndex, problems, net.calendar[p]!);
     net.lagCalendar[at] = calendar;
   }
-  for (let l = 0; l < sound.length; l++) net.outLinks[nextOut[net.nodeOf[from[l]]]++] = place[l];
+  for (let l = 0; l < sound.length; l++) net.outLinks[nextOut[net.nodeOf[from[l]!]!]!++] = place[l]!;
 }

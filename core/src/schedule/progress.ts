@@ -1,6 +1,7 @@
 /** What an activity's progress fields amount to (scheduling rules, section 4). */
 import { labelOf } from '../model/document.ts';
 import { type Problem, problem, warning } from '../model/problem.ts';
+import type { ProblemCode } from '../model/problem-codes.ts';
 import type { Activity } from '../model/schema.ts';
 import { formatInstant, type Instant, parseInstant } from '../time/instant.ts';
 import { NONE, State } from './network.ts';
@@ -27,8 +28,8 @@ export function progressOf(a: Activity, dataDate: Instant | null, problems: Prob
   let finish = judged('actualFinish');
   if (a.type !== 'task') {
     // A milestone has one actual: either field sets both, and that of its own end counts.
-    const own = a.type === 'startMilestone' ? [start, finish] : [finish, start];
-    const t = own[0] !== NONE ? own[0] : own[1];
+    const [own, other] = a.type === 'startMilestone' ? ([start, finish] as const) : ([finish, start] as const);
+    const t = own !== NONE ? own : other;
     return t === NONE ? none : { state: State.finished, actualStart: t, actualFinish: t, resume: NONE };
   }
   if (finish !== NONE && start === NONE) {
@@ -65,6 +66,6 @@ export function progressOf(a: Activity, dataDate: Instant | null, problems: Prob
   }
 }
 
-function refuse(a: Activity, field: string, code: string, text: string, problems: Problem[]): void {
+function refuse(a: Activity, field: string, code: ProblemCode, text: string, problems: Problem[]): void {
   problems.push(problem(code, `${labelOf(a)} ${text}. It was ignored.`, { table: 'activities', id: a.id, label: labelOf(a), field }));
 }

@@ -39,34 +39,34 @@ const find = (doc: Document, text: string): string | undefined => (doc.activitie
 /** One activity of the schedule as JSON. */
 function activityJson(doc: Document, r: Computed, index: number, codes: ReadonlyMap<string, string>, drivingLinks: string[]): Record<string, unknown> {
   const net = r.network;
-  const k = net.nodeOf[index];
-  const a = doc.activities.get(net.ids[index]);
-  const perDay = net.calendars[net.calendar[k]].minutesPerDay;
+  const k = net.nodeOf[index]!;
+  const a = doc.activities.get(net.ids[index]!);
+  const perDay = net.calendars[net.calendar[k]!]!.minutesPerDay;
   const finished = net.state[k] === State.finished;
   const started = net.state[k] === State.started;
-  const missed = net.deadline[k] !== NONE && r.early.finish[k] > net.deadline[k];
-  const deadlineMinutes = missed ? r.early.finishPos[k] - net.calendars[net.calendar[k]].position(net.deadline[k]) : 0;
+  const missed = net.deadline[k] !== NONE && r.early.finish[k]! > net.deadline[k]!;
+  const deadlineMinutes = missed ? r.early.finishPos[k]! - net.calendars[net.calendar[k]!]!.position(net.deadline[k]!) : 0;
   return {
     id: net.ids[index],
     code: a?.code,
     name: a?.name,
     wbs: a?.wbsId ? (codes.get(a.wbsId) ?? '') : '',
     type: a?.type,
-    calendarId: net.calendars[net.calendar[k]].id,
-    state: stateNames[net.state[k]],
-    earlyStart: stamp(r.early.start[k]),
-    earlyFinish: stamp(r.early.finish[k]),
-    lateStart: stamp(r.lateStart[k]),
-    lateFinish: stamp(r.lateFinish[k]),
-    remainingStart: started ? formatInstant(r.early.length[k] === 0 ? r.early.finish[k] : net.calendars[net.calendar[k]].startInstant(r.early.startPos[k])) : null,
+    calendarId: net.calendars[net.calendar[k]!]!.id,
+    state: stateNames[net.state[k]!],
+    earlyStart: stamp(r.early.start[k]!),
+    earlyFinish: stamp(r.early.finish[k]!),
+    lateStart: stamp(r.lateStart[k]!),
+    lateFinish: stamp(r.lateFinish[k]!),
+    remainingStart: started ? formatInstant(r.early.length[k]! === 0 ? r.early.finish[k]! : net.calendars[net.calendar[k]!]!.startInstant(r.early.startPos[k]!)) : null,
     length: r.early.length[k],
-    totalFloat: span(r.late.totalFloat[k], perDay),
-    freeFloat: span(r.late.freeFloat[k], perDay),
+    totalFloat: span(r.late.totalFloat[k]!, perDay),
+    freeFloat: span(r.late.freeFloat[k]!, perDay),
     critical: r.critical[k] === 1,
     nearCritical: r.nearCritical[k] === 1,
     onLongestPath: r.onLongestPath[k] === 1,
     ...(net.deadline[k] === NONE ? {} : { deadlineMissed: missed, deadlineMissedBy: span(deadlineMinutes, perDay) }),
-    ...(net.type[k] === Type.margin && !finished ? { marginLeft: span(r.early.length[k], perDay), marginPlanned: span(net.duration[k], perDay) } : {}),
+    ...(net.type[k] === Type.margin && !finished ? { marginLeft: span(r.early.length[k]!, perDay), marginPlanned: span(net.duration[k]!, perDay) } : {}),
     drivingLinks,
   };
 }
@@ -82,8 +82,8 @@ function progressJson(doc: Document, r: Computed, baseline: Document): Record<st
     const a = doc.activities.get(id);
     const k = place.get(id);
     if (!a || k === undefined) return [];
-    const c = net.calendars[net.calendar[net.nodeOf[i]]];
-    const dates = { start: then.early.start[k], finish: then.early.finish[k] };
+    const c = net.calendars[net.calendar[net.nodeOf[i]!]!]!;
+    const dates = { start: then.early.start[k]!, finish: then.early.finish[k]! };
     return [{ id, plannedPercent: plannedPercent(c, dates, dataDate), percent: percentOf(a), aheadDays: progressPoint(a, c, dates, dataDate).days }];
   });
 }
@@ -98,25 +98,25 @@ export function scheduleJson(doc: Document, readProblems: readonly Problem[], op
   const driving: string[][] = Array.from({ length: net.size }, () => []);
   const links = new Array<Record<string, unknown>>(net.links);
   for (let l = 0; l < net.links; l++) {
-    const s = net.to[l];
-    if (r.slack.driving[l] === 1) driving[s].push(net.linkIds[l]);
-    links[net.linkRank[l]] = {
+    const s = net.to[l]!;
+    if (r.slack.driving[l] === 1) driving[s]!.push(net.linkIds[l]!);
+    links[net.linkRank[l]!] = {
       id: net.linkIds[l],
-      from: net.ids[net.fileIndex[net.from[l]]],
-      to: net.ids[net.fileIndex[s]],
-      type: linkNames[net.kind[l]],
-      slack: span(r.slack.link[l], net.calendars[net.calendar[s]].minutesPerDay),
+      from: net.ids[net.fileIndex[net.from[l]!]!],
+      to: net.ids[net.fileIndex[s]!],
+      type: linkNames[net.kind[l]!],
+      slack: span(r.slack.link[l]!, net.calendars[net.calendar[s]!]!.minutesPerDay),
       driving: r.slack.driving[l] === 1,
       binding: r.slack.link[l] !== NONE && net.pin[s] === Pin.none,
     };
   }
-  const idOf = (k: number): string => net.ids[net.fileIndex[k]];
+  const idOf = (k: number): string => net.ids[net.fileIndex[k]!]!;
   const json: Record<string, unknown> = {
     format: 'yellowhammer-schedule',
     version: 1,
     projectFinish: formatInstant(r.projectFinish),
     dataDate: net.dataDate === null ? null : formatInstant(net.dataDate),
-    activities: net.ids.map((_, i) => activityJson(doc, r, i, codes, driving[net.nodeOf[i]])),
+    activities: net.ids.map((_, i) => activityJson(doc, r, i, codes, driving[net.nodeOf[i]!]!)),
     ...(options.baseline ? { progress: progressJson(doc, r, options.baseline) } : {}),
     links,
     carriedLogic: r.slack.carried.map((c) => ({
@@ -124,7 +124,7 @@ export function scheduleJson(doc: Document, readProblems: readonly Problem[], op
       to: idOf(c.to),
       through: idOf(c.through),
       instant: formatInstant(c.instant),
-      slack: span(c.slack, net.calendars[net.calendar[c.to]].minutesPerDay),
+      slack: span(c.slack, net.calendars[net.calendar[c.to]!]!.minutesPerDay),
       driving: c.driving,
     })),
   };

@@ -31,16 +31,16 @@ const MOST_CARRIED = 20;
 export function computeSlack(net: Network, early: Early, moved: boolean): Slack {
   const slack: Slack = { link: new Int32Array(net.links).fill(NONE), driving: new Uint8Array(net.links), carried: [], dropped: new Map() };
   if (moved) {
-    for (let l = 0; l < net.links; l++) if (net.state[net.to[l]] !== State.finished) early.ask[l] = counts(net, l) ? askedPosition(net, early, l) : NONE;
+    for (let l = 0; l < net.links; l++) if (net.state[net.to[l]!] !== State.finished) early.ask[l] = counts(net, l) ? askedPosition(net, early, l) : NONE;
     askAgain(net, early);
   }
   for (let l = 0; l < net.links; l++) {
-    const s = net.to[l];
+    const s = net.to[l]!;
     if (net.state[s] === State.finished) continue;
     // A margin's finish-to-start asks do not depend on its length, so those of the forward pass hold for all.
-    const ask = early.ask[l];
+    const ask = early.ask[l]!;
     if (ask === NONE) continue;
-    const value = early.startPos[s] - net.delay[s] - ask;
+    const value = early.startPos[s]! - net.delay[s]! - ask;
     slack.link[l] = value;
     if (value !== 0 || net.pin[s] !== Pin.none) continue;
     slack.driving[l] = early.length[s] === 0 && linkInstant(net, early, l) !== early.asked[s] ? 0 : 1;
@@ -65,10 +65,10 @@ function arrivalsAt(net: Network, early: Early, b: number, known: ReadonlyMap<nu
     if (!had) best.set(from, { from, instant });
     else if (instant > had.instant) had.instant = instant;
   };
-  for (let l = net.inFirst[b]; l < net.inFirst[b + 1]; l++) {
-    const p = net.from[l];
+  for (let l = net.inFirst[b]!; l < net.inFirst[b + 1]!; l++) {
+    const p = net.from[l]!;
     if (net.type[p] === Type.levelOfEffort) continue;
-    const atFinish = leadsFromFinish(net.kind[l]);
+    const atFinish = leadsFromFinish(net.kind[l]!);
     if (net.state[p] === State.finished) {
       if (atFinish) for (const x of known.get(p) ?? []) take(x.from, applyLag(net, l, x.instant));
     } else if (atFinish || net.state[p] === State.unstarted) take(p, linkInstant(net, early, l));
@@ -79,7 +79,7 @@ function arrivalsAt(net: Network, early: Early, b: number, known: ReadonlyMap<nu
 /** The twenty greatest of a list; ties in the order of the file. What falls away is counted at its place. */
 function latest<T extends { from: number }>(net: Network, list: T[], value: (x: T) => number, place: number, dropped: Map<number, number>): T[] {
   if (list.length <= MOST_CARRIED) return list;
-  list.sort((a, b) => value(b) - value(a) || net.fileIndex[a.from] - net.fileIndex[b.from]);
+  list.sort((a, b) => value(b) - value(a) || net.fileIndex[a.from]! - net.fileIndex[b.from]!);
   dropped.set(place, list.length - MOST_CARRIED);
   return list.slice(0, MOST_CARRIED);
 }
@@ -96,15 +96,15 @@ function carriedLogic(net: Network, early: Early, slack: Slack): void {
       continue;
     }
     const held = new Map<number, Carried>();
-    for (let l = net.inFirst[k]; l < net.inFirst[k + 1]; l++) {
-      const b = net.from[l];
-      const kind = net.kind[l];
+    for (let l = net.inFirst[k]!; l < net.inFirst[k + 1]!; l++) {
+      const b = net.from[l]!;
+      const kind = net.kind[l]!;
       if (net.state[b] !== State.finished || !leadsFromFinish(kind)) continue;
       for (const { from, instant } of arrivals.get(b) ?? []) {
         const x = applyLag(net, l, instant);
-        const ask = net.calendars[net.calendar[k]].position(x) - (kind === LinkKind.FF ? early.length[k] : 0);
-        const value = early.startPos[k] - net.delay[k] - ask;
-        const driving = value === 0 && net.pin[k] === Pin.none && (early.length[k] > 0 || x === early.asked[k]);
+        const ask = net.calendars[net.calendar[k]!]!.position(x) - (kind === LinkKind.FF ? early.length[k]! : 0);
+        const value = early.startPos[k]! - net.delay[k]! - ask;
+        const driving = value === 0 && net.pin[k] === Pin.none && (early.length[k]! > 0 || x === early.asked[k]);
         const known = held.get(from);
         if (!known) held.set(from, { from, to: k, instant: x, slack: value, driving, through: b });
         else {
@@ -115,5 +115,5 @@ function carriedLogic(net: Network, early: Early, slack: Slack): void {
     }
     if (held.size > 0) out.push(...latest(net, [...held.values()], (c) => -c.slack, k, slack.dropped));
   }
-  out.sort((a, b) => net.fileIndex[a.from] - net.fileIndex[b.from] || net.fileIndex[a.to] - net.fileIndex[b.to]);
+  out.sort((a, b) => net.fileIndex[a.from]! - net.fileIndex[b.from]! || net.fileIndex[a.to]! - net.fileIndex[b.to]!);
 }

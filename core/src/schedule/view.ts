@@ -56,25 +56,25 @@ export const placeOf = (view: Pick<ScheduleView, 'ids'>, id: string): number | u
 /** Slack and driving of a link; undefined where it is not computed. */
 export function linkState(view: ScheduleView, id: string): { slack: number; driving: boolean } | undefined {
   const l = placesIn(view.linkIds).get(id);
-  return l === undefined ? undefined : { slack: view.slack[l], driving: view.driving[l] === 1 };
+  return l === undefined ? undefined : { slack: view.slack[l]!, driving: view.driving[l] === 1 };
 }
 
 /** Flattens results for the interface. */
 export function viewOf(doc: Document, r: Computed, problems: Problem[], baselineFinish: Instant | undefined): ScheduleView {
   const net = r.network;
   const n = net.size;
-  const at = (source: Int32Array): Int32Array => Int32Array.from({ length: n }, (_, i) => source[net.nodeOf[i]]);
-  const flags = (source: Uint8Array): Uint8Array => Uint8Array.from({ length: n }, (_, i) => source[net.nodeOf[i]]);
+  const at = (source: Int32Array): Int32Array => Int32Array.from({ length: n }, (_, i) => source[net.nodeOf[i]!]!);
+  const flags = (source: Uint8Array): Uint8Array => Uint8Array.from({ length: n }, (_, i) => source[net.nodeOf[i]!]!);
   const aheadFrom = new Int32Array(n).fill(NONE);
   const minutesPerDay = new Int32Array(n);
   for (let i = 0; i < n; i++) {
-    const k = net.nodeOf[i];
-    const c = net.calendars[net.calendar[k]];
+    const k = net.nodeOf[i]!;
+    const c = net.calendars[net.calendar[k]!]!;
     minutesPerDay[i] = c.minutesPerDay;
-    if (net.state[k] === 1) aheadFrom[i] = r.early.length[k] === 0 ? r.early.finish[k] : c.startInstant(r.early.startPos[k]);
-    else if (net.state[k] === 0) aheadFrom[i] = r.early.start[k];
+    if (net.state[k] === 1) aheadFrom[i] = r.early.length[k]! === 0 ? r.early.finish[k]! : c.startInstant(r.early.startPos[k]!);
+    else if (net.state[k] === 0) aheadFrom[i] = r.early.start[k]!;
   }
-  const idOf = (k: number): string => net.ids[net.fileIndex[k]];
+  const idOf = (k: number): string => net.ids[net.fileIndex[k]!]!;
   const rollups = rollUp(doc, r);
   return {
     ids: net.ids,
@@ -116,7 +116,7 @@ export interface BaselineView {
 
 export function baselineViewOf(id: string, name: string, doc: Document, r: Computed): BaselineView {
   const net = r.network;
-  const dates = new Map(net.ids.map((a, i) => [a, { start: r.early.start[net.nodeOf[i]], finish: r.early.finish[net.nodeOf[i]] }]));
+  const dates = new Map(net.ids.map((a, i) => [a, { start: r.early.start[net.nodeOf[i]!]!, finish: r.early.finish[net.nodeOf[i]!]! }]));
   const nodes = new Map([...rollUp(doc, r)].filter(([, n]) => n.start !== NONE).map(([node, n]) => [node, { start: n.start, finish: n.finish }]));
   return { id, name, projectFinish: r.projectFinish, dates, nodes };
 }

@@ -12,7 +12,7 @@ export interface DayDifference {
   theirsName: string;
 }
 
-export const sameHours = (a: readonly Interval[], b: readonly Interval[]): boolean => a.length === b.length && a.every(([x, y], i) => x === b[i][0] && y === b[i][1]);
+export const sameHours = (a: readonly Interval[], b: readonly Interval[]): boolean => a.length === b.length && a.every(([x, y], i) => x === b[i]![0] && y === b[i]![1]);
 
 /** Days from `from` to `to` (both included) on which the hours differ. Names alone make no difference. */
 export function differingDays(ours: CompiledCalendar, theirs: CompiledCalendar, from: Day, to: Day): DayDifference[] {

@@ -112,9 +112,9 @@ class Once {
   private next(i: number): number {
     const free = this.free;
     let root = i;
-    while (free[root] !== root) root = free[root];
+    while (free[root] !== root) root = free[root]!;
     for (let at = i; free[at] !== root;) {
-      const up = free[at];
+      const up = free[at]!;
       free[at] = root;
       at = up;
     }
@@ -140,9 +140,9 @@ function exceptionTable(exceptions: readonly Exception[]): Int32Array {
   const yearly = new Once(1232);
   let anyYearly = false;
   for (let n = exceptions.length - 1; n >= 0; n--) {
-    const { from, to } = digest(exceptions[n]);
+    const { from, to } = digest(exceptions[n]!);
     if (from === undefined || to === undefined) continue;
-    if (exceptions[n].yearly) {
+    if (exceptions[n]!.yearly) {
       anyYearly = true;
       for (const [lo, hi] of yearlyRanges(from, to)) yearly.paint(lo, hi, n);
     } else dated.paint(Math.max(from - AXIS_FIRST_DAY, 0), Math.min(to - AXIS_FIRST_DAY, DAYS - 1), n);
@@ -150,7 +150,7 @@ function exceptionTable(exceptions: readonly Exception[]): Int32Array {
   const { table } = dated;
   if (anyYearly) {
     const at = monthDayTable();
-    for (let i = 0; i < DAYS; i++) if (yearly.table[at[i]] > table[i]) table[i] = yearly.table[at[i]];
+    for (let i = 0; i < DAYS; i++) if (yearly.table[at[i]!]! > table[i]!) table[i] = yearly.table[at[i]!]!;
   }
   return table;
 }
@@ -171,7 +171,7 @@ function addKind(pieces: number[], own: readonly Interval[], overnight: number):
     minutes += b - a;
   }
   pieces.push(0x7fffffff, 0x7fffffff, minutes);
-  return { place, minutes, overnight: own.length > 0 ? Math.max(0, own[own.length - 1][1] - MINUTES_PER_DAY) : 0 };
+  return { place, minutes, overnight: own.length > 0 ? Math.max(0, own[own.length - 1]![1] - MINUTES_PER_DAY) : 0 };
 }
 
 /** A calendar ready for computing. All functions clamp to the axis instead of failing. */
@@ -216,12 +216,12 @@ export class CompiledCalendar {
     let overnight = 0;
     let total = 0;
     for (let i = 0; i < DAYS; i++) {
-      const e = exceptionOn[i];
+      const e = exceptionOn[i]!;
       const kind = e >= 0 ? 7 + e : weekday;
       if (++weekday === 7) weekday = 0;
       let known = overnight === 0 ? plain[kind] : kinds.get(kind * MINUTES_PER_DAY + overnight);
       if (known === undefined) {
-        known = addKind(pieces, e >= 0 ? this.exceptionIntervals[e] : this.weekIntervals[kind], overnight);
+        known = addKind(pieces, e >= 0 ? this.exceptionIntervals[e]! : this.weekIntervals[kind]!, overnight);
         if (overnight === 0) plain[kind] = known;
         else kinds.set(kind * MINUTES_PER_DAY + overnight, known);
       }
@@ -241,7 +241,7 @@ export class CompiledCalendar {
     this.dayOfBucket = new Int32Array(buckets + 1);
     for (let b = 0, day = 0; b <= buckets; b++) {
       const p = b << bits;
-      while (day < DAYS - 1 && days[2 * day + 2] < p) day++;
+      while (day < DAYS - 1 && days[2 * day + 2]! < p) day++;
       this.dayOfBucket[b] = day;
     }
     const usual = usualWeek(definition);
@@ -258,27 +258,27 @@ export class CompiledCalendar {
     const m = t - (day + AXIS_FIRST_DAY) * MINUTES_PER_DAY;
     const pieces = this.pieces;
     const days = this.days;
-    let k = days[2 * day + AT];
-    while (pieces[k + END] <= m) k += 3;
-    const s = pieces[k];
-    return days[2 * day] + (m > s ? pieces[k + CUM] + m - s : pieces[k + CUM]);
+    let k = days[2 * day + AT]!;
+    while (pieces[k + END]! <= m) k += 3;
+    const s = pieces[k]!;
+    return days[2 * day]! + (m > s ? pieces[k + CUM]! + m - s : pieces[k + CUM]!);
   }
 
   /** First day whose end lies at or after a position (of 1 to the total). */
   private dayOfPosition(p: number): number {
     const days = this.days;
     const b = p >> this.bucketBits;
-    let day = this.dayOfBucket[b];
-    let last = this.dayOfBucket[b + 1];
+    let day = this.dayOfBucket[b]!;
+    let last = this.dayOfBucket[b + 1]!;
     if (last - day > FEW_DAYS) {
       while (day < last) {
         const middle = (day + last) >> 1;
-        if (days[2 * middle + 2] >= p) last = middle;
+        if (days[2 * middle + 2]! >= p) last = middle;
         else day = middle + 1;
       }
       return day;
     }
-    while (days[2 * day + 2] < p) day++;
+    while (days[2 * day + 2]! < p) day++;
     return day;
   }
 
@@ -288,10 +288,10 @@ export class CompiledCalendar {
     if (p > this.total) return AXIS_END;
     const day = this.dayOfPosition(p);
     const pieces = this.pieces;
-    const r = p - this.days[2 * day];
-    let k = this.days[2 * day + AT];
-    while (pieces[k + 3 + CUM] < r) k += 3;
-    return (day + AXIS_FIRST_DAY) * MINUTES_PER_DAY + pieces[k] + r - pieces[k + CUM];
+    const r = p - this.days[2 * day]!;
+    let k = this.days[2 * day + AT]!;
+    while (pieces[k + 3 + CUM]! < r) k += 3;
+    return (day + AXIS_FIRST_DAY) * MINUTES_PER_DAY + pieces[k]! + r - pieces[k + CUM]!;
   }
 
   /** The largest instant t with W(t) = p: the beginning of the next work. */
@@ -300,14 +300,14 @@ export class CompiledCalendar {
     if (p < 0) return AXIS_START;
     const day = this.dayOfPosition(p + 1);
     const pieces = this.pieces;
-    const r = p - this.days[2 * day];
-    let k = this.days[2 * day + AT];
-    while (pieces[k + 3 + CUM] <= r) k += 3;
-    return (day + AXIS_FIRST_DAY) * MINUTES_PER_DAY + pieces[k] + r - pieces[k + CUM];
+    const r = p - this.days[2 * day]!;
+    let k = this.days[2 * day + AT]!;
+    while (pieces[k + 3 + CUM]! <= r) k += 3;
+    return (day + AXIS_FIRST_DAY) * MINUTES_PER_DAY + pieces[k]! + r - pieces[k + CUM]!;
   }
 
   private intervalsOnIndex(i: number): Interval[] {
-    const e = this.exceptionOn[i];
+    const e = this.exceptionOn[i]!;
     return (e >= 0 ? this.exceptionIntervals[e] : this.weekIntervals[weekdayOf(AXIS_FIRST_DAY + i)]) as Interval[];
   }
 
@@ -320,7 +320,7 @@ export class CompiledCalendar {
   /** The exception that holds on a date, if any. */
   exceptionOnDay(day: Day): Exception | undefined {
     const i = day - AXIS_FIRST_DAY;
-    const e = i < 0 || i >= DAYS ? -1 : this.exceptionOn[i];
+    const e = i < 0 || i >= DAYS ? -1 : this.exceptionOn[i]!;
     return e < 0 ? undefined : this.definition.exceptions[e];
   }
 
@@ -351,7 +351,7 @@ export class CompiledCalendar {
       // From the end of each day's work on: a stop that long begins at one of them.
       const day = Math.floor(next / MINUTES_PER_DAY) - AXIS_FIRST_DAY;
       if (day < 0 || day >= DAYS) return undefined;
-      t = Math.max(this.finishInstant(this.days[2 * day + 2]), next + 1);
+      t = Math.max(this.finishInstant(this.days[2 * day + 2]!), next + 1);
     }
     return undefined;
   }
@@ -364,9 +364,9 @@ export class CompiledCalendar {
     let last: Interval | undefined;
     for (let day = first; day < end; day++) {
       const base = (day + AXIS_FIRST_DAY) * MINUTES_PER_DAY;
-      for (let k = this.days[2 * day + AT]; this.pieces[k] !== 0x7fffffff; k += 3) {
-        const a = Math.max(base + this.pieces[k], from);
-        const b = Math.min(base + this.pieces[k + END], to);
+      for (let k = this.days[2 * day + AT]!; this.pieces[k] !== 0x7fffffff; k += 3) {
+        const a = Math.max(base + this.pieces[k]!, from);
+        const b = Math.min(base + this.pieces[k + END]!, to);
         if (b <= a) continue;
         if (last && last[1] === a) last[1] = b;
         else out.push((last = [a, b]));

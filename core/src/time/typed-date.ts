@@ -2,7 +2,7 @@
 import { civilOf, type Day, dayOf, daysInMonth, formatDay, formatMinute, type Instant, MINUTES_PER_DAY, parseDay } from './instant.ts';
 
 const months = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec'];
-export const monthNames = months.map((m) => m[0].toUpperCase() + m.slice(1));
+export const monthNames = months.map((m) => m[0]!.toUpperCase() + m.slice(1));
 export const weekdayNames = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 
 /** Reads a typed date; `near` gives the year where none is typed and the origin of `+2w`. Returns file text. */
@@ -39,7 +39,7 @@ function readDay(t: string, near: Day): Day | undefined {
   const iso = parseDay(t);
   if (iso !== undefined) return iso;
   const words = /^(?:(?:mon|tue|wed|thu|fri|sat|sun)[a-z]*\.?,?\s+)?(\d{1,2})\.?\s*([a-z]{3})[a-z]*\.?(?:\s+(\d{4}|\d{2}))?$/.exec(t);
-  if (words) return check(yearOf(words[3], near, months.indexOf(words[2]) + 1, Number(words[1])), months.indexOf(words[2]) + 1, Number(words[1]));
+  if (words) return check(yearOf(words[3], near, months.indexOf(words[2]!) + 1, Number(words[1])), months.indexOf(words[2]!) + 1, Number(words[1]));
   const numbers = /^(\d{1,2})[./](\d{1,2})(?:[./](\d{4}|\d{2}))?[.]?$/.exec(t);
   if (numbers) return check(yearOf(numbers[3], near, Number(numbers[2]), Number(numbers[1])), Number(numbers[2]), Number(numbers[1]));
   return undefined;
@@ -50,7 +50,7 @@ function yearOf(text: string | undefined, near: Day, month: number, day: number)
   if (text !== undefined) return text.length === 2 ? 2000 + Number(text) : Number(text);
   const year = civilOf(near).year;
   const distance = (y: number): number => Math.abs(dayOf(y, month || 1, day) - near);
-  return [year - 1, year, year + 1].sort((a, b) => distance(a) - distance(b))[0];
+  return [year - 1, year, year + 1].sort((a, b) => distance(a) - distance(b))[0]!;
 }
 
 const inRange = (day: Day): Day | undefined => parseDay(formatDay(day));

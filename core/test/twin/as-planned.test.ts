@@ -39,9 +39,9 @@ test(`on ${RUNS} random plans, taking all as planned moves no date`, () => {
     // effort ends at the data date itself.
     if (problems.some((p) => p.code === 'PIN_BREAKS_LINK') || all.every((a) => a.type === 'levelOfEffort')) continue;
     // Logic carried over a lag ends with its first activity, though the lag goes on.
-    if (before.slack.carried.some((c) => c.instant > until && before.early.finish[c.from] <= until)) continue;
+    if (before.slack.carried.some((c) => c.instant > until && before.early.finish[c.from]! <= until)) continue;
     // A margin that the new data date has entered asks for more than before.
-    if (view.ids.some((id, i) => sure(doc.activities.get(id)).type === 'margin' && view.state[i] === 0 && view.start[i] < until)) continue;
+    if (view.ids.some((id, i) => sure(doc.activities.get(id)).type === 'margin' && view.state[i] === 0 && view.start[i]! < until)) continue;
     expect(entryProblems(doc, formatInstant(until), proposals)).toEqual([]);
     const next = copyDocument(doc);
     applyChanges(next, entryChanges(doc, formatInstant(until), proposals).changes);
@@ -50,7 +50,13 @@ test(`on ${RUNS} random plans, taking all as planned moves no date`, () => {
     compared++;
     view.ids.forEach((id, i) => {
       if (view.start[i] !== after.start[i] || view.finish[i] !== after.finish[i])
-        wrong.push({ seed, until: formatInstant(until), id, was: [view.start[i], view.finish[i]].map(formatInstant), is: [after.start[i], after.finish[i]].map(formatInstant) });
+        wrong.push({
+          seed,
+          until: formatInstant(until),
+          id,
+          was: [view.start[i]!, view.finish[i]!].map(formatInstant),
+          is: [after.start[i]!, after.finish[i]!].map(formatInstant),
+        });
     });
   }
   expect(wrong).toEqual([]);

@@ -97,7 +97,7 @@ const stamp = (minutes: number): string => new Date(START + minutes * 60000).toI
 export function smallPlan(seed: number, most = 9): SmallPlan {
   const r = seeded(seed);
   const int = (a: number, b: number): number => a + Math.floor(r() * (b - a + 1));
-  const pick = <T>(list: readonly T[]): T => list[int(0, list.length - 1)];
+  const pick = <T>(list: readonly T[]): T => list[int(0, list.length - 1)]!;
   const chance = (p: number): boolean => r() < p;
   // Instants that often meet the edges of working time, sometimes its middle, sometimes nothing.
   const instant = (from: number, to: number): string => stamp(int(from, to) * 1440 + pick([0, 420, 480, 720, 780, 1020, 1050, 1200, int(0, 1439)]));
@@ -138,7 +138,7 @@ export function smallPlan(seed: number, most = 9): SmallPlan {
     if (progressed && chance(0.45)) {
       const s = instant(dataDay - 8, dataDay - 1);
       a.actualStart = s;
-      if (chance(0.55)) a.actualFinish = [instant(dataDay - 4, dataDay - 1), s, dataDate as string].sort()[1];
+      if (chance(0.55)) a.actualFinish = [instant(dataDay - 4, dataDay - 1), s, dataDate as string].sort()[1]!;
       else if (chance(0.7)) a.remaining = chance(0.2) ? 0 : int(1, 900);
       if (a.actualFinish === null && chance(0.2)) a.resume = instant(dataDay - 1, dataDay + 5);
       if (a.actualStart > (dataDate as string)) a.actualStart = dataDate;
@@ -160,10 +160,10 @@ export function smallPlan(seed: number, most = 9): SmallPlan {
   const hidden = activities.map((_, i) => i).sort(() => r() - 0.5);
   const wanted = Math.round(n * 1.7);
   for (let t = 0; t < wanted * 3 && links.length < wanted; t++) {
-    const [x, y] = [int(0, n - 1), int(0, n - 1)].sort((a, b) => a - b);
+    const [x = 0, y = 0] = [int(0, n - 1), int(0, n - 1)].sort((a, b) => a - b);
     if (x === y) continue;
-    const [from, to] = [hidden[x], hidden[y]];
-    const margin = activities[from].type === 'margin' || activities[to].type === 'margin';
+    const [from, to] = [hidden[x]!, hidden[y]!];
+    const margin = activities[from]!.type === 'margin' || activities[to]!.type === 'margin';
     const type = margin || chance(0.55) ? 'FS' : pick(['FS', 'SS', 'FF', 'SF'] as const);
     if (links.some((l) => l.from === from && l.to === to && l.type === type)) continue;
     const lag = chance(0.6) ? 0 : pick([60, 480, -240, -480, int(-700, 900)]);

@@ -24,12 +24,12 @@ class Axis {
     for (let day = -2; day < DAYS; day++)
       for (const [a, b] of this.intervals(day)) for (let m = a; m < b; m++) if (day * 1440 + m >= 0 && day * 1440 + m < MINUTES) works[day * 1440 + m] = 1;
     this.before = new Int32Array(MINUTES + 1);
-    for (let t = 0; t < MINUTES; t++) this.before[t + 1] = this.before[t] + works[t];
-    for (let t = MINUTES; t >= 0; t--) this.smallest[this.before[t]] = t;
-    for (let t = 0; t <= MINUTES; t++) this.largest[this.before[t]] = t;
+    for (let t = 0; t < MINUTES; t++) this.before[t + 1] = this.before[t]! + works[t]!;
+    for (let t = MINUTES; t >= 0; t--) this.smallest[this.before[t]!] = t;
+    for (let t = 0; t <= MINUTES; t++) this.largest[this.before[t]!] = t;
     const worked = calendar.week.map((d) => d.reduce((n, [a, b]) => n + b - a, 0)).filter((n) => n > 0);
     const count = (n: number): number => worked.filter((x) => x === n).length;
-    this.perDay = [...worked].sort((a, b) => count(b) - count(a) || b - a)[0];
+    this.perDay = [...worked].sort((a, b) => count(b) - count(a) || b - a)[0]!;
   }
 
   intervals(day: number): [number, number][] {
@@ -47,12 +47,12 @@ class Axis {
       }
       if (hit) list = e.work;
     }
-    return list;
+    return list ?? [];
   }
 
-  W = (t: number): number => this.before[Math.min(Math.max(t, 0), MINUTES)];
-  fin = (p: number): number => this.smallest[p];
-  start = (p: number): number => this.largest[p];
+  W = (t: number): number => this.before[Math.min(Math.max(t, 0), MINUTES)]!;
+  fin = (p: number): number => this.smallest[p]!;
+  start = (p: number): number => this.largest[p]!;
   dated(text: string, end: 'start' | 'finish'): number {
     if (text.length > 10) return minuteOf(text);
     const day = minuteOf(`${text}T00:00`) / 1440;
@@ -119,7 +119,7 @@ export function slowSchedule(plan: SmallPlan): SlowResult {
   const last = [...order].reverse();
 
   function toNode(a: PlanActivity): Node {
-    const axis = axes[a.calendar];
+    const axis = axes[a.calendar]!;
     const milestone = a.type === 'startMilestone' || a.type === 'finishMilestone';
     const n: Node = {
       a,
@@ -198,28 +198,28 @@ export function slowSchedule(plan: SmallPlan): SlowResult {
     const choice = l.lagCalendar ?? plan.lagCalendar;
     const L =
       choice === 'predecessor'
-        ? nodes[l.from].axis
+        ? nodes[l.from]!.axis
         : choice === 'successor'
-          ? nodes[l.to].axis
+          ? nodes[l.to]!.axis
           : choice === 'project'
-            ? axes[0]
+            ? axes[0]!
             : choice === 'elapsed'
               ? elapsed
-              : axes[Number(choice.slice(9))];
+              : axes[Number(choice.slice(9))]!;
     const p = L.W(x) + l.lag;
-    return l.type === 'SS' || l.type === 'SF' || nodes[l.from].isStart ? L.start(p) : L.fin(p);
+    return l.type === 'SS' || l.type === 'SF' || nodes[l.from]!.isStart ? L.start(p) : L.fin(p);
   }
 
   const atFinish = (l: (typeof links)[number]): boolean => l.type === 'FS' || l.type === 'FF';
   const intoFinish = (l: (typeof links)[number]): boolean => l.type === 'FF' || l.type === 'SF';
   const live = (l: (typeof links)[number]): boolean =>
-    !nodes[l.from].loe && !nodes[l.to].loe && nodes[l.to].state !== 'finished' && !(plan.override && nodes[l.to].state === 'started');
+    !nodes[l.from]!.loe && !nodes[l.to]!.loe && nodes[l.to]!.state !== 'finished' && !(plan.override && nodes[l.to]!.state === 'started');
 
   // A margin whose successors have all started counts as finished at the earliest of their starts.
   for (const i of last) {
-    const n = nodes[i];
+    const n = nodes[i]!;
     if (n.a.type !== 'margin') continue;
-    const after = links.filter((l) => l.from === i && !nodes[l.to].loe).map((l) => nodes[l.to]);
+    const after = links.filter((l) => l.from === i && !nodes[l.to]!.loe).map((l) => nodes[l.to]!);
     if (after.length > 0 && after.every((s) => s.state !== 'no')) {
       n.state = 'finished';
       n.AS = n.AF = Math.min(...after.map((s) => s.AS));
@@ -236,7 +236,7 @@ export function slowSchedule(plan: SmallPlan): SlowResult {
     const all: number[] = [];
     for (const l of links) {
       if (l.from !== i || !live(l)) continue;
-      const s = nodes[l.to];
+      const s = nodes[l.to]!;
       if (s.a.type === 'margin') {
         const t = limitOf(l.to);
         if (t !== null) all.push(back(l, t));
@@ -254,43 +254,43 @@ export function slowSchedule(plan: SmallPlan): SlowResult {
   /** Every way on from what an unfinished activity hands on: the links it reaches directly or through finished ones. */
   function ways(i: number, S: number, F: number): { l: number; x: number; carried: boolean }[] {
     const out: { l: number; x: number; carried: boolean }[] = [];
-    const n = nodes[i];
+    const n = nodes[i]!;
     links.forEach((l, li) => {
-      if (l.from !== i || n.loe || nodes[l.to].loe) return;
+      if (l.from !== i || n.loe || nodes[l.to]!.loe) return;
       const x = lag(l, atFinish(l) ? F : S);
-      if (nodes[l.to].state !== 'finished') {
+      if (nodes[l.to]!.state !== 'finished') {
         if (live(l)) out.push({ l: li, x, carried: false });
       } else if (!plan.override && (atFinish(l) || n.state === 'no')) walk(l.to, x);
     });
     return out;
     function walk(b: number, x: number): void {
       links.forEach((l, li) => {
-        if (l.from !== b || !atFinish(l) || nodes[l.to].loe) return;
+        if (l.from !== b || !atFinish(l) || nodes[l.to]!.loe) return;
         const y = lag(l, x);
-        if (nodes[l.to].state === 'finished') walk(l.to, y);
+        if (nodes[l.to]!.state === 'finished') walk(l.to, y);
         else if (live(l)) out.push({ l: li, x: y, carried: true });
       });
     }
   }
 
-  const asks = (l: (typeof links)[number], x: number): number => nodes[l.to].axis.W(x) - (intoFinish(l) ? nodes[l.to].d : 0);
+  const asks = (l: (typeof links)[number], x: number): number => nodes[l.to]!.axis.W(x) - (intoFinish(l) ? nodes[l.to]!.d : 0);
 
   // Forward, in order. Bounds of each activity are gathered as (instant, position).
   const bounds: { x: number; pos: number }[][] = nodes.map(() => []);
   for (const i of order) {
-    const n = nodes[i];
+    const n = nodes[i]!;
     if (n.loe) continue;
     const { axis } = n;
     if (n.state === 'finished') {
       n.S = n.AS;
       n.F = n.AF;
       links.forEach((l) => {
-        if (l.from === i && live(l)) bounds[l.to].push({ x: lag(l, atFinish(l) ? n.F : n.S), pos: asks(l, lag(l, atFinish(l) ? n.F : n.S)) });
+        if (l.from === i && live(l)) bounds[l.to]!.push({ x: lag(l, atFinish(l) ? n.F : n.S), pos: asks(l, lag(l, atFinish(l) ? n.F : n.S)) });
       });
       continue;
     }
     const base = n.state === 'started' ? Math.max(DD as number, n.a.resume === null ? -1 : minuteOf(n.a.resume)) : floor;
-    const all = [{ x: base, pos: axis.W(base) }, ...bounds[i].map((b) => ({ ...b }))];
+    const all = [{ x: base, pos: axis.W(base) }, ...bounds[i]!.map((b) => ({ ...b }))];
     for (const c of n.lower) all.push({ x: c.t, pos: axis.W(c.t) - (c.finish ? n.d : 0) });
     let pos = Math.max(...all.map((b) => b.pos));
     n.asked = Math.max(...all.map((b) => b.x));
@@ -306,7 +306,7 @@ export function slowSchedule(plan: SmallPlan): SlowResult {
     n.pos = pos;
     n.baseAsked = n.asked;
     place(n, n.delay);
-    for (const w of ways(i, n.S, n.F)) bounds[links[w.l].to].push({ x: w.x, pos: asks(links[w.l], w.x) });
+    for (const w of ways(i, n.S, n.F)) bounds[links[w.l]!.to]!.push({ x: w.x, pos: asks(links[w.l]!, w.x) });
   }
 
   /** Puts an activity some working minutes later than its bounds ask. */
@@ -330,7 +330,7 @@ export function slowSchedule(plan: SmallPlan): SlowResult {
 
   /** Whether a successor's late (or early) dates allow an instant that a link asks for. */
   function allowed(l: (typeof links)[number], x: number, by: 'late' | 'early'): boolean {
-    const s = nodes[l.to];
+    const s = nodes[l.to]!;
     if (s.d === 0) {
       if (by === 'early') return x <= (s.delay > 0 ? s.axis.start(s.pos - s.delay) : s.F);
       let y = s.delay > 0 ? s.axis.start(s.latePos - s.delay) : s.isStart ? s.axis.start(s.latePos) : s.y;
@@ -343,11 +343,11 @@ export function slowSchedule(plan: SmallPlan): SlowResult {
   }
 
   for (const i of last) {
-    const n = nodes[i];
+    const n = nodes[i]!;
     if (n.loe || n.state === 'finished') continue;
     const { axis } = n;
     const fits = (S: number, F: number, by: 'late' | 'early'): boolean =>
-      ways(i, S, F).every((w) => (n.state === 'started' && !atFinish(links[w.l]) && !w.carried) || allowed(links[w.l], w.x, by));
+      ways(i, S, F).every((w) => (n.state === 'started' && !atFinish(links[w.l]!) && !w.carried) || allowed(links[w.l]!, w.x, by));
     if (n.d === 0) {
       const ends = n.upper.map((u) => (n.isStart ? axis.start(axis.W(u.t)) : u.t));
       const search = (from: number, by: 'late' | 'early'): number => {
@@ -387,26 +387,26 @@ export function slowSchedule(plan: SmallPlan): SlowResult {
     nodes.forEach((p, j) => {
       if (p.loe) return;
       if (p.state === 'finished') links.forEach((l) => l.from === j && l.to === i && live(l) && all.push(lag(l, atFinish(l) ? p.F : p.S)));
-      else for (const w of ways(j, p.S, p.F)) if (links[w.l].to === i) all.push(w.x);
+      else for (const w of ways(j, p.S, p.F)) if (links[w.l]!.to === i) all.push(w.x);
     });
     s.baseAsked = Math.max(...all);
   });
 
   const slack = links.map((l) => {
     if (!live(l)) return null;
-    const p = nodes[l.from];
-    return nodes[l.to].pos - nodes[l.to].delay - asks(l, lag(l, atFinish(l) ? p.F : p.S));
+    const p = nodes[l.from]!;
+    return nodes[l.to]!.pos - nodes[l.to]!.delay - asks(l, lag(l, atFinish(l) ? p.F : p.S));
   });
-  const drives = (l: (typeof links)[number], x: number, s: number): boolean => s === 0 && !nodes[l.to].pin && (nodes[l.to].d > 0 || x === nodes[l.to].baseAsked);
-  const driving = links.map((l, li) => slack[li] !== null && drives(l, lag(l, atFinish(l) ? nodes[l.from].F : nodes[l.from].S), slack[li] as number));
+  const drives = (l: (typeof links)[number], x: number, s: number): boolean => s === 0 && !nodes[l.to]!.pin && (nodes[l.to]!.d > 0 || x === nodes[l.to]!.baseAsked);
+  const driving = links.map((l, li) => slack[li] !== null && drives(l, lag(l, atFinish(l) ? nodes[l.from]!.F : nodes[l.from]!.S), slack[li] as number));
   const carried: SlowResult['carried'] = [];
   nodes.forEach((n, i) => {
     if (n.state === 'finished' || n.loe) return;
     const to = new Map<number, { from: number; to: number; slack: number; driving: boolean }>();
     for (const w of ways(i, n.S, n.F)) {
       if (!w.carried) continue;
-      const l = links[w.l];
-      const s = nodes[l.to].pos - nodes[l.to].delay - asks(l, w.x);
+      const l = links[w.l]!;
+      const s = nodes[l.to]!.pos - nodes[l.to]!.delay - asks(l, w.x);
       const known = to.get(l.to) ?? { from: i, to: l.to, slack: Infinity, driving: false };
       to.set(l.to, { from: i, to: l.to, slack: Math.min(s, known.slack), driving: known.driving || drives(l, w.x, s) });
     }
@@ -415,10 +415,10 @@ export function slowSchedule(plan: SmallPlan): SlowResult {
 
   // Levels of effort span the final early dates.
   for (const i of order) {
-    const n = nodes[i];
+    const n = nodes[i]!;
     if (!n.loe) continue;
     const into = links.filter((l) => l.to === i);
-    const x = (l: (typeof links)[number]): number => lag(l, atFinish(l) ? nodes[l.from].F : nodes[l.from].S);
+    const x = (l: (typeof links)[number]): number => lag(l, atFinish(l) ? nodes[l.from]!.F : nodes[l.from]!.S);
     const starts = into.filter((l) => l.type === 'SS' || l.type === 'FS').map(x);
     const finishes = into.filter((l) => l.type === 'FF' || l.type === 'SF').map(x);
     n.S = starts.length ? Math.min(...starts) : PS;
@@ -427,7 +427,7 @@ export function slowSchedule(plan: SmallPlan): SlowResult {
 
   const longest = nodes.map(() => false);
   const mark = (i: number): void => {
-    if (longest[i] || nodes[i].state === 'finished' || nodes[i].loe) return;
+    if (longest[i] || nodes[i]!.state === 'finished' || nodes[i]!.loe) return;
     longest[i] = true;
     links.forEach((l, li) => l.to === i && driving[li] && mark(l.from));
     for (const c of carried) if (c.to === i && c.driving) mark(c.from);

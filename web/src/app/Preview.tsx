@@ -83,7 +83,7 @@ function Difference({ d }: { d: ViewDifference }) {
       ).map(([name, [a, b]]) =>
         a !== null && b !== null && a !== b ? (
           <p key={name}>
-            {name[0].toUpperCase() + name.slice(1)}: {signedDays(a)} now, {signedDays(b)} then, in days of the project’s calendar.
+            {name[0]!.toUpperCase() + name.slice(1)}: {signedDays(a)} now, {signedDays(b)} then, in days of the project’s calendar.
           </p>
         ) : null,
       )}

@@ -179,7 +179,7 @@ export function ComparePage() {
         <div ref={scroller} className="compare-scroll" role="rowgroup" tabIndex={0} aria-label="Rows">
           <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
             {virtual.getVirtualItems().map((item) => {
-              const r = rows[item.index];
+              const r = rows[item.index]!;
               return (
                 <div
                   key={`${r.kind} ${r.id}`}

@@ -29,7 +29,7 @@ export function LibraryPage() {
   const add = (args: { copyOf?: string; basedOn?: string } = {}): void => {
     const outcome = addCalendar(doc, { name: name.trim() || freeCalendarName(doc.calendars.values(), 'New calendar'), ...args }, newId);
     if (session.run(outcome) && outcome.ok && outcome.made) {
-      setChosen(outcome.made[0]);
+      setChosen(outcome.made[0]!);
       setName('');
     }
   };

@@ -39,7 +39,7 @@ export function WeekSection({ row, week, parent, compiled, set }: Props) {
                 size="xs"
                 aria-label={`Hours on ${name}`}
                 placeholder="no work"
-                value={formatHours(week[d].map(([a, b]): Interval => [a, b]))}
+                value={formatHours(week[d]!.map(([a, b]): Interval => [a, b]))}
                 onCommit={(typed) => {
                   const hours = parseHours(typed);
                   if (!hours) return 'Type hours as 08:00-12:00, 13:00-17:00; a night as 20:00-04:00; leave it empty for no work.';
@@ -47,7 +47,7 @@ export function WeekSection({ row, week, parent, compiled, set }: Props) {
                   return null;
                 }}
               />
-              <span className="muted right">{minutesOf(week[d]) ? `${Math.round((minutesOf(week[d]) / 60) * 10) / 10} h` : 'no work'}</span>
+              <span className="muted right">{minutesOf(week[d]!) ? `${Math.round((minutesOf(week[d]!) / 60) * 10) / 10} h` : 'no work'}</span>
             </div>
           ))}
         </div>
@@ -99,7 +99,7 @@ function WeekPaint({ week, onPaint }: { week: Props['week']; onPaint: (days: num
         if (e.button !== 0) return;
         const { day, minute } = place(e, e.altKey ? 5 : STEP);
         const under = place(e, 1).minute;
-        const on = !week[day].some(([a, b]) => under >= a && under < b);
+        const on = !week[day]!.some(([a, b]) => under >= a && under < b);
         svg.current?.setPointerCapture(e.pointerId);
         setStroke({ day, to: day, from: minute, at: minute, on });
       }}

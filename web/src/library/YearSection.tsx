@@ -52,7 +52,7 @@ export function YearSection({ calendar, first, picked, onPick }: Props) {
     if (!step[e.key]) return;
     e.preventDefault();
     const from = pointed ?? (civilOf(first).year === year ? first : dayOf(year, 1, 1));
-    const next = pointed === null ? from : from + step[e.key];
+    const next = pointed === null ? from : from + step[e.key]!;
     if (e.shiftKey) {
       anchor.current ??= from;
       onPick(new Set(run(anchor.current, next)));

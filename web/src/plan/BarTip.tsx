@@ -39,9 +39,9 @@ export function BarTip({ hover, rowHeight }: { hover: Hover; rowHeight: number }
   if (!a || !view || i === undefined || hover.part === null) return null;
   const y = hover.row * rowHeight + rowHeight / 2;
   const point = view.start[i] === view.finish[i];
-  const perDay = view.minutesPerDay[i];
+  const perDay = view.minutesPerDay[i]!;
   const half = a.type === 'startMilestone' || a.type === 'finishMilestone' ? 7 : 1;
-  const float = view.totalFloat[i];
+  const float = view.totalFloat[i]!;
   return (
     <>
       <svg className="ghost" width="100%" height="100%" aria-hidden="true">
@@ -56,12 +56,12 @@ export function BarTip({ hover, rowHeight }: { hover: Hover; rowHeight: number }
         <div className="bar-tip" style={placeOfTip(hover, rowHeight)}>
           <b>{labelOf(a)}</b>
           <div>
-            {point ? finishText(view.finish[i], true) : `${startText(view.start[i], true)} to ${finishText(view.finish[i], true)}`}
+            {point ? finishText(view.finish[i]!, true) : `${startText(view.start[i]!, true)} to ${finishText(view.finish[i]!, true)}`}
             {a.type !== 'task' && ` · ${typeNames[a.type].toLowerCase()}`}
           </div>
           <div className="muted">
             {[
-              point ? '' : durationText(view.length[i], perDay) + (view.state[i] === 1 ? ' remain' : ''),
+              point ? '' : durationText(view.length[i]!, perDay) + (view.state[i] === 1 ? ' remain' : ''),
               float === NONE ? '' : `float ${floatText(float, perDay)}`,
               WORDS[hover.part],
             ]

@@ -110,8 +110,8 @@ export function Dock({ rows, onFit, onZoom, onGo, onHelp, onAdd, onCsv, stampWor
           </button>
         </span>
       )}
-      {!trace && ui.selected.length === 1 && session.doc.activities.has(ui.selected[0]) && (
-        <button type="button" className="chip" onClick={() => set({ trace: { id: ui.selected[0], mode: 'all', steps: 2 } })}>
+      {!trace && ui.selected.length === 1 && session.doc.activities.has(ui.selected[0]!) && (
+        <button type="button" className="chip" onClick={() => set({ trace: { id: ui.selected[0]!, mode: 'all', steps: 2 } })}>
           Connected
         </button>
       )}

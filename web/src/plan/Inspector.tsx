@@ -24,7 +24,7 @@ export function Inspector({ links, onGo }: { links: LinksOf; onGo: (id: string) 
   const { doc } = useDoc();
   const view = useView();
   const activities = selected.flatMap((id) => doc.activities.get(id) ?? []);
-  const node = selected.length === 1 ? doc.wbs.get(selected[0]) : undefined;
+  const node = selected.length === 1 ? doc.wbs.get(selected[0]!) : undefined;
   if (node) {
     const r = view?.rollups.get(node.id);
     return (
@@ -88,7 +88,7 @@ function Dates({ a }: { a: Activity }) {
   const i = view ? placeOf(view, a.id) : undefined;
   const base = session.baseline?.dates.get(a.id);
   const calendar = doc.calendars.get(a.calendarId ?? doc.project.get('project')?.calendarId ?? '')?.name;
-  const perDay = view && i !== undefined ? view.minutesPerDay[i] : 480;
+  const perDay = view && i !== undefined ? view.minutesPerDay[i]! : 480;
   const progress = progressOf({ doc, baseline: session.baseline }, a);
   return (
     <>
@@ -107,14 +107,14 @@ function Dates({ a }: { a: Activity }) {
             <tr>
               <th scope="row">Start</th>
               <td>
-                {startText(view.start[i])} {view.state[i] > 0 && <sup>actual</sup>}
+                {startText(view.start[i]!)} {view.state[i]! > 0 && <sup>actual</sup>}
               </td>
               <td>{base && startText(base.start)}</td>
             </tr>
             <tr className={view.critical[i] ? 'late' : ''}>
               <th scope="row">Finish</th>
               <td>
-                {finishText(view.finish[i])} {view.state[i] === 2 && <sup>actual</sup>}
+                {finishText(view.finish[i]!)} {view.state[i] === 2 && <sup>actual</sup>}
               </td>
               <td>{base && finishText(base.finish)}</td>
             </tr>
@@ -122,7 +122,7 @@ function Dates({ a }: { a: Activity }) {
               <tr>
                 <th scope="row">Remaining</th>
                 <td>
-                  {durationText(view.length[i], perDay)} of {durationText(a.duration, perDay)}
+                  {durationText(view.length[i]!, perDay)} of {durationText(a.duration, perDay)}
                 </td>
                 <td />
               </tr>
@@ -140,7 +140,7 @@ function Dates({ a }: { a: Activity }) {
               <tr>
                 <th scope="row">Margin left</th>
                 <td>
-                  {durationText(view.length[i], perDay)} of {durationText(a.duration, perDay)}
+                  {durationText(view.length[i]!, perDay)} of {durationText(a.duration, perDay)}
                 </td>
                 <td />
               </tr>
@@ -148,7 +148,7 @@ function Dates({ a }: { a: Activity }) {
             {view.lateFinish[i] !== NONE && (
               <tr>
                 <th scope="row">Latest</th>
-                <td>{finishText(view.lateFinish[i])}</td>
+                <td>{finishText(view.lateFinish[i]!)}</td>
                 <td />
               </tr>
             )}
@@ -156,12 +156,12 @@ function Dates({ a }: { a: Activity }) {
               <>
                 <tr className={view.critical[i] ? 'late' : ''}>
                   <th scope="row">Total float</th>
-                  <td>{floatText(view.totalFloat[i], perDay)}</td>
+                  <td>{floatText(view.totalFloat[i]!, perDay)}</td>
                   <td />
                 </tr>
                 <tr>
                   <th scope="row">Free float</th>
-                  <td>{floatText(view.freeFloat[i], perDay)}</td>
+                  <td>{floatText(view.freeFloat[i]!, perDay)}</td>
                   <td />
                 </tr>
               </>
@@ -175,7 +175,7 @@ function Dates({ a }: { a: Activity }) {
 
 /** A text that is the same for all, or "mixed". */
 function shared(list: string[]): string | null {
-  return list.every((t) => t === list[0]) ? list[0] : null;
+  return list.every((t) => t === list[0]) ? list[0]! : null;
 }
 
 function Details({ activities }: { activities: Activity[] }) {
@@ -193,12 +193,12 @@ function Details({ activities }: { activities: Activity[] }) {
       value={shared(activities.map((a) => cellText(doc, a, column))) ?? ''}
       onCommit={(text) => {
         if (activities.length === 1) {
-          const outcome = setCell(doc, ids[0], column, text, newId);
+          const outcome = setCell(doc, ids[0]!, column, text, newId);
           if (!outcome.ok && outcome.choices) {
-            setQuestion({ text: outcome.problems[0].message, choices: outcome.choices });
+            setQuestion({ text: outcome.problems[0]!.message, choices: outcome.choices });
             return null;
           }
-          if (!outcome.ok) return outcome.problems[0].message;
+          if (!outcome.ok) return outcome.problems[0]!.message;
           session.run(outcome);
           return null;
         }
@@ -206,7 +206,7 @@ function Details({ activities }: { activities: Activity[] }) {
         const changes = [];
         for (const id of ids) {
           const outcome = setCell(doc, id, column, text, newId);
-          if (!outcome.ok) return outcome.problems[0].message;
+          if (!outcome.ok) return outcome.problems[0]!.message;
           changes.push(...outcome.changes);
         }
         session.run({ ok: true, label: `Set ${label.toLowerCase()} of ${ids.length} activities`, changes });
@@ -253,7 +253,7 @@ function Details({ activities }: { activities: Activity[] }) {
             if (!outcome.ok) return void session.run(outcome);
             changes.push(...outcome.changes);
           }
-          session.run({ ok: true, label: `Set type of ${ids.length === 1 ? labelOf(activities[0]) : `${ids.length} activities`}`, changes });
+          session.run({ ok: true, label: `Set type of ${ids.length === 1 ? labelOf(activities[0]!) : `${ids.length} activities`}`, changes });
         }}
       />
       {field('duration', 'Duration', '10d')}

@@ -49,7 +49,7 @@ export function PlanBody(p: Props) {
     <div className="plan-body" style={{ height, ['--sheet-x' as string]: `${-p.sheetX}px` }}>
       <div className="sheet" style={{ width: p.sheetWidth }}>
         {items.map((item) => {
-          const row = rows[item.index];
+          const row = rows[item.index]!;
           return (
             <SheetRow
               key={row.id}
@@ -83,7 +83,7 @@ export function PlanBody(p: Props) {
         onPointerLeave={p.drag.onPointerLeave}
       >
         {items.map((item) => (
-          <div key={item.key} className={`timeline-row${p.selected.has(rows[item.index].id) ? ' selected' : ''}`} style={{ top: item.index * rowHeight, height: rowHeight }} />
+          <div key={item.key} className={`timeline-row${p.selected.has(rows[item.index]!.id) ? ' selected' : ''}`} style={{ top: item.index * rowHeight, height: rowHeight }} />
         ))}
         {p.fitted && (
           <TimelineWindow

@@ -78,7 +78,7 @@ export function PlanPage() {
       const v = session.view;
       if (i === undefined || !v || ui.from === null) return;
       const right = ui.from + (timelineWidth / ui.pixelsPerDay) * 1440;
-      if (v.finish[i] < ui.from || v.start[i] > right) dispatch(planActions.set({ from: v.start[i] - ((timelineWidth * 0.25) / ui.pixelsPerDay) * 1440 }));
+      if (v.finish[i]! < ui.from || v.start[i]! > right) dispatch(planActions.set({ from: v.start[i]! - ((timelineWidth * 0.25) / ui.pixelsPerDay) * 1440 }));
     },
     [place, rowHeight, session, ui.from, ui.pixelsPerDay, timelineWidth, dispatch],
   );
@@ -163,8 +163,8 @@ export function PlanPage() {
       if (ui.from === null) return;
       // Keys zoom about what is selected, where it is in view.
       const v = session.view;
-      const i = v && ui.selected.length ? placeOf(v, ui.selected[ui.selected.length - 1]) : undefined;
-      const chosenX = v && i !== undefined ? (((v.start[i] + v.finish[i]) / 2 - ui.from) / 1440) * ui.pixelsPerDay : -1;
+      const i = v && ui.selected.length ? placeOf(v, ui.selected[ui.selected.length - 1]!) : undefined;
+      const chosenX = v && i !== undefined ? (((v.start[i]! + v.finish[i]!) / 2 - ui.from) / 1440) * ui.pixelsPerDay : -1;
       const x = atX ?? (chosenX >= 0 && chosenX <= timelineWidth ? chosenX : timelineWidth / 2);
       const pixelsPerDay = Math.min(2400, Math.max(0.03, ui.pixelsPerDay * factor));
       const t = ui.from + (x / ui.pixelsPerDay) * 1440;
@@ -235,7 +235,7 @@ export function PlanPage() {
     );
   const project = projectOf(doc);
   const dataDate = project.dataDate === null ? undefined : parseInstant(project.dataDate);
-  const one = ui.selected.length === 1 ? doc.activities.get(ui.selected[0]) : undefined;
+  const one = ui.selected.length === 1 ? doc.activities.get(ui.selected[0]!) : undefined;
   const stamp = `${version} ${viewVersion} ${ui.clock}`;
   const empty = rows.length === 0;
   return (

@@ -100,13 +100,13 @@ export function Ribbon({ scale, sheetWidth, inspector, links, onGo }: { scale: S
           {view &&
             path.map(({ id, i }) => {
               const a = doc.activities.get(id);
-              const x1 = xOf(scale, view.start[i]);
-              const x2 = xOf(scale, view.finish[i]);
+              const x1 = xOf(scale, view.start[i]!);
+              const x2 = xOf(scale, view.finish[i]!);
               if (!a || x2 < -20 || x1 > scale.width) return null;
               const margin = a.type === 'margin';
               const label = labelOf(a);
               const pieces = margin ? [] : (barOf(doc, view, a)?.pieces ?? []);
-              const room = (pieces.length > 1 ? xOf(scale, pieces[0].to) : x2) - Math.max(x1, 0);
+              const room = (pieces.length > 1 ? xOf(scale, pieces[0]!.to) : x2) - Math.max(x1, 0);
               return (
                 <g
                   key={id}
@@ -152,7 +152,7 @@ export function Ribbon({ scale, sheetWidth, inspector, links, onGo }: { scale: S
               <g key={`${l.from} ${n}`} className="ribbon-lag">
                 <title>{`Lag ${l.text}`}</title>
                 <rect x={x1} y={17} width={width} height={8} />
-                {(n === 0 || x1 - xOf(scale, marks.lags[n - 1].from) > 24) && (
+                {(n === 0 || x1 - xOf(scale, marks.lags[n - 1]!.from) > 24) && (
                   <text x={x1 + width / 2} y={10} textAnchor="middle">
                     {l.text}
                   </text>

@@ -84,7 +84,7 @@ function Bar(p: TimelineProps & { row: Extract<PlanRow, { kind: 'activity' }> })
   const dateX = (t: number): number => clip(scale, xOf(scale, t));
   const milestone = a.type === 'startMilestone' || a.type === 'finishMilestone';
   const name = a.name || a.code;
-  const deadline = view ? view.deadline[placeOf(view, a.id) as number] : NONE;
+  const deadline = view ? view.deadline[placeOf(view, a.id) as number]! : NONE;
   const late = deadline !== NONE && bar.finish > deadline;
   return (
     <g className={`tl-bar${bar.critical ? ' critical' : bar.near ? ' near' : ''}${p.selected.has(a.id) ? ' selected' : ''}`} data-activity={a.id}>
@@ -183,8 +183,8 @@ function Links(p: TimelineProps) {
     const a = placeOf(view, from);
     const b = placeOf(view, to);
     if (i === undefined || j === undefined || a === undefined || b === undefined) return;
-    const t1 = fromStart ? view.start[a] : view.finish[a];
-    const t2 = toFinish ? view.finish[b] : view.start[b];
+    const t1 = fromStart ? view.start[a]! : view.finish[a]!;
+    const t2 = toFinish ? view.finish[b]! : view.start[b]!;
     if (Math.max(t1, t2) < scale.from - 20_000 || Math.min(t1, t2) > endOf(scale) + 20_000) return;
     const chosen = p.selected.has(from) || p.selected.has(to);
     const path = linkPath(clip(scale, xOf(scale, t1)), (i - first) * h + h / 2, fromStart, clip(scale, xOf(scale, t2)), (j - first) * h + h / 2, toFinish);

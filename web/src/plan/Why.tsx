@@ -38,7 +38,7 @@ export function Why({ a, onGo: goTo }: { a: Activity; onGo: (id: string) => void
   const view = session.view;
   const i = view ? placeOf(view, a.id) : undefined;
   if (!why || why.id !== a.id || !view || i === undefined) return null;
-  const perDay = view.minutesPerDay[i];
+  const perDay = view.minutesPerDay[i]!;
   const governing = why.bounds.filter((b) => b.governs);
   const others = why.bounds.filter((b) => !b.governs);
   const holds = why.holds.slice(0, more ? 200 : 5);
@@ -55,7 +55,7 @@ export function Why({ a, onGo: goTo }: { a: Activity; onGo: (id: string) => void
               no work {stationText(s.from)} to {stationText(s.to)}: {s.text}
             </div>
           ))}
-          <div className="muted">{view.state[i] === 2 ? 'as it happened' : `${durationText(view.length[i], perDay)} of work${view.state[i] === 1 ? ' remain' : ''}`}</div>
+          <div className="muted">{view.state[i] === 2 ? 'as it happened' : `${durationText(view.length[i]!, perDay)} of work${view.state[i] === 1 ? ' remain' : ''}`}</div>
         </li>
         {others.slice(0, more ? 200 : 4).map((b, n) => (
           <Station key={`o${n}`} bound={b} governs={false} perDay={perDay} onGo={onGo} />
@@ -82,7 +82,7 @@ export function Why({ a, onGo: goTo }: { a: Activity; onGo: (id: string) => void
                   {h.text}
                 </button>{' '}
                 <span className={h.driving ? 'critical-text' : 'muted'}>
-                  {h.driving ? 'drives it' : `${floatText(h.slackMinutes, view.minutesPerDay[placeOf(view, h.activityId) ?? i])} of slack`}
+                  {h.driving ? 'drives it' : `${floatText(h.slackMinutes, view.minutesPerDay[placeOf(view, h.activityId) ?? i]!)} of slack`}
                 </span>
               </li>
             ))}

@@ -80,7 +80,7 @@ export function editText(row: PlanRow, key: EditableColumn, c: CellContext): str
   if (key === 'start' || key === 'finish') {
     const i = c.view ? placeOf(c.view, row.id) : undefined;
     if (!c.view || i === undefined) return '';
-    return key === 'start' ? startText(c.view.start[i], c.clock) : finishText(c.view.finish[i], c.clock);
+    return key === 'start' ? startText(c.view.start[i]!, c.clock) : finishText(c.view.finish[i]!, c.clock);
   }
   return cellText(c.doc, c.doc.activities.get(row.id) ?? row.activity, key);
 }
@@ -95,20 +95,20 @@ export function showText(row: PlanRow, key: ColumnKey, c: CellContext): string {
   const a = c.doc.activities.get(row.id) ?? row.activity;
   switch (key) {
     case 'start':
-      return view && i !== undefined ? startText(view.start[i], c.clock) : '';
+      return view && i !== undefined ? startText(view.start[i]!, c.clock) : '';
     case 'finish':
-      return view && i !== undefined ? finishText(view.finish[i], c.clock) : '';
+      return view && i !== undefined ? finishText(view.finish[i]!, c.clock) : '';
     case 'lateStart':
-      return view && i !== undefined && view.lateStart[i] !== NONE ? startText(view.lateStart[i], c.clock) : '';
+      return view && i !== undefined && view.lateStart[i] !== NONE ? startText(view.lateStart[i]!, c.clock) : '';
     case 'lateFinish':
-      return view && i !== undefined && view.lateFinish[i] !== NONE ? finishText(view.lateFinish[i], c.clock) : '';
+      return view && i !== undefined && view.lateFinish[i] !== NONE ? finishText(view.lateFinish[i]!, c.clock) : '';
     case 'float':
-      return view && i !== undefined && view.totalFloat[i] !== NONE ? floatText(view.totalFloat[i], view.minutesPerDay[i]) : '';
+      return view && i !== undefined && view.totalFloat[i] !== NONE ? floatText(view.totalFloat[i]!, view.minutesPerDay[i]!) : '';
     case 'freeFloat':
-      return view && i !== undefined && view.freeFloat[i] !== NONE ? floatText(view.freeFloat[i], view.minutesPerDay[i]) : '';
+      return view && i !== undefined && view.freeFloat[i] !== NONE ? floatText(view.freeFloat[i]!, view.minutesPerDay[i]!) : '';
     case 'duration':
-      if (a.type === 'levelOfEffort' && view && i !== undefined) return durationText(view.length[i], view.minutesPerDay[i]);
-      if (a.type === 'margin' && view && i !== undefined) return floatText(view.length[i], view.minutesPerDay[i]);
+      if (a.type === 'levelOfEffort' && view && i !== undefined) return durationText(view.length[i]!, view.minutesPerDay[i]!);
+      if (a.type === 'margin' && view && i !== undefined) return floatText(view.length[i]!, view.minutesPerDay[i]!);
       return editText(row, 'duration', c);
     case 'baselineStart': {
       const b = c.baseline?.dates.get(row.id);
@@ -120,7 +120,7 @@ export function showText(row: PlanRow, key: ColumnKey, c: CellContext): string {
     }
     case 'finishVariance': {
       const b = c.baseline?.dates.get(row.id);
-      return b && view && i !== undefined ? moved(c, a, b.finish, view.finish[i]) : '';
+      return b && view && i !== undefined ? moved(c, a, b.finish, view.finish[i]!) : '';
     }
     case 'planned':
     case 'ahead': {

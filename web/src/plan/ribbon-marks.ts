@@ -26,7 +26,7 @@ export function pathParts(view: ScheduleView, ids: readonly string[]): PathPart[
       const i = placeOf(view, id);
       return i === undefined ? [] : [{ id, i }];
     })
-    .sort((a, b) => view.start[a.i] - view.start[b.i] || view.finish[a.i] - view.finish[b.i]);
+    .sort((a, b) => view.start[a.i]! - view.start[b.i]! || view.finish[a.i]! - view.finish[b.i]!);
 }
 
 const DAY = 1440;
@@ -46,16 +46,16 @@ export function gapsOf(doc: Document, view: ScheduleView, path: readonly PathPar
     }
     out.push({ from, to, text: `${Math.round((to - from) / DAY)} days: ${reason}` });
   };
-  let reach = path.length ? view.finish[path[0].i] : 0;
+  let reach = path.length ? view.finish[path[0]!.i]! : 0;
   for (const { id, i } of path) {
     const a = doc.activities.get(id);
     if (!a) continue;
-    const begin = view.aheadFrom[i];
+    const begin = view.aheadFrom[i]!;
     if (begin - reach > 3 * DAY) add(a, reach, begin);
     // Inside work, too, a long stop is time in which nothing can move.
     const pieces = barOf(doc, view, a)?.pieces ?? [];
-    pieces.forEach((piece, n) => n > 0 && piece.from > pieces[n - 1].to && add(a, pieces[n - 1].to, piece.from));
-    reach = Math.max(reach, view.finish[i]);
+    pieces.forEach((piece, n) => n > 0 && piece.from > pieces[n - 1]!.to && add(a, pieces[n - 1]!.to, piece.from));
+    reach = Math.max(reach, view.finish[i]!);
   }
   return out;
 }
@@ -64,13 +64,13 @@ export function gapsOf(doc: Document, view: ScheduleView, path: readonly PathPar
 export function lagsOf(view: ScheduleView, ids: readonly string[], outOf: (id: string) => readonly Link[]): Span[] {
   const out: Span[] = [];
   for (let n = 1; n < ids.length; n++) {
-    const between = outOf(ids[n - 1]).filter((l) => l.to === ids[n]);
+    const between = outOf(ids[n - 1]!).filter((l) => l.to === ids[n]);
     const link = between.find((l) => linkState(view, l.id)?.driving) ?? between[0];
-    const [p, s] = [placeOf(view, ids[n - 1]), placeOf(view, ids[n])];
+    const [p, s] = [placeOf(view, ids[n - 1]!), placeOf(view, ids[n]!)];
     if (!link || link.lag === 0 || p === undefined || s === undefined) continue;
-    const from = link.type[0] === 'F' ? view.finish[p] : view.start[p];
-    const to = link.type[1] === 'F' ? view.finish[s] : view.aheadFrom[s];
-    out.push({ from: Math.min(from, to), to: Math.max(from, to), text: `${link.lag > 0 ? '+' : ''}${durationText(link.lag, view.minutesPerDay[p])}` });
+    const from = link.type[0]! === 'F' ? view.finish[p]! : view.start[p]!;
+    const to = link.type[1]! === 'F' ? view.finish[s]! : view.aheadFrom[s]!;
+    out.push({ from: Math.min(from, to), to: Math.max(from, to), text: `${link.lag > 0 ? '+' : ''}${durationText(link.lag, view.minutesPerDay[p]!)}` });
   }
   return out;
 }
@@ -91,10 +91,10 @@ export function calendarRuns(doc: Document, view: ScheduleView, path: readonly P
   for (const { id, i } of path) {
     const a = doc.activities.get(id);
     const name = a && calendarFor(doc, a)?.name;
-    if (!name || view.finish[i] <= view.start[i]) continue;
+    if (!name || view.finish[i]! <= view.start[i]!) continue;
     const last = out[out.length - 1];
-    if (last?.text === name) last.to = Math.max(last.to, view.finish[i]);
-    else out.push({ from: last ? Math.max(last.to, view.start[i]) : view.start[i], to: view.finish[i], text: name });
+    if (last?.text === name) last.to = Math.max(last.to, view.finish[i]!);
+    else out.push({ from: last ? Math.max(last.to, view.start[i]!) : view.start[i]!, to: view.finish[i]!, text: name });
   }
   return out.filter((r) => r.to > r.from);
 }

@@ -91,7 +91,7 @@ export function useRows(draft: Pick<DraftRow, 'below' | 'makes'> | null): { rows
       if (below?.kind === 'wbs') {
         if (draft.makes === 'activity') depth++;
         // A node goes after all that is in the node it is put below.
-        else while (place < rows.length && rows[place].depth > depth) place++;
+        else while (place < rows.length && rows[place]!.depth > depth) place++;
       }
       rows = [...rows.slice(0, place), { kind: 'draft', id: 'draft', depth: draft.below ? depth : 0, ...draft }, ...rows.slice(place)];
     }

@@ -56,12 +56,12 @@ function monthTicks(s: Scale, day: number): Tick[] {
     const d = dayOf(year, month, 1);
     if (d > last) break;
     const room = day * 30 * step;
-    const name = room >= 76 ? longMonths[month - 1] : monthNames[month - 1];
+    const name = room >= 76 ? longMonths[month - 1]! : monthNames[month - 1]!;
     // Where days are told, each month says its year: nothing else in view would.
     const withYear = month === 1 || day >= DAYS_FROM || (out.length === 0 && room > 90);
     out.push({
       t: d * MINUTES_PER_DAY,
-      label: step >= 12 || (month === 1 && room < 60) ? String(year) : withYear ? `${room >= 100 ? name : monthNames[month - 1]} ${year}` : name,
+      label: step >= 12 || (month === 1 && room < 60) ? String(year) : withYear ? `${room >= 100 ? name : monthNames[month - 1]!} ${year}` : name,
       major: true,
     });
   }

@@ -24,6 +24,6 @@ export function stampOutcome(doc: Document, ids: readonly string[], calendarId: 
   if (targets.length === 0) return done('Stamp nothing', []);
   const outcome = setActivities(doc, targets, { calendarId });
   const name = calendarId === null ? "the project's calendar" : (doc.calendars.get(calendarId)?.name ?? '');
-  const one = targets.length === 1 ? doc.activities.get(targets[0]) : undefined;
+  const one = targets.length === 1 ? doc.activities.get(targets[0]!) : undefined;
   return outcome.ok ? done(`Stamp ${name} on ${one ? labelOf(one) : `${targets.length} activities`}`, outcome.changes) : outcome;
 }

@@ -78,7 +78,7 @@ export function useClipboard(p: Args) {
     const intoRows = !wide && rows.length > 0 && ui.active !== null;
     // One line on several selected rows is meant for each of them.
     const fill = intoRows && block.length === 1 && chosen.length > 1;
-    const lines = fill ? chosen.map(() => block[0]) : block;
+    const lines = fill ? chosen.map(() => block[0]!) : block;
     // Whole rows are added below; a narrower block is written over what stands at the cursor.
     const targets: (RowRef | null)[] = fill ? chosen : block.map((_, i) => (intoRows ? refOf(rows[at + i]) : null));
     const outcome = pasteCells(session.doc, targets, keys, lines, newId, wide ? p.below() : null, session.view);

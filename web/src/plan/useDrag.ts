@@ -113,7 +113,7 @@ export function useDrag(args: Args): DragWork {
         x2: xOf(scale, end),
         run: () => {
           const outcome = addActivity(doc, below, { duration: minutes, fields: { constraints: [{ kind: 'startNotBefore', date: formatInstant(start).slice(0, 10) }] } }, newId);
-          if (session.run(outcome) && outcome.ok && outcome.made) onDrawn(outcome.made[0]);
+          if (session.run(outcome) && outcome.ok && outcome.made) onDrawn(outcome.made[0]!);
         },
       };
     }
@@ -124,9 +124,9 @@ export function useDrag(args: Args): DragWork {
       const j = other ? placeOf(view, other.id) : undefined;
       if (!other || j === undefined || other.id === a.id) return { tip: ['Link to ...', 'Drop on the start or the finish of another bar'], x1: 0, x2: 0 };
       const toFinish =
-        Math.abs(at.x - xOf(scale, view.finish[j])) < Math.abs(at.x - xOf(scale, view.start[j])) &&
-        at.x > (xOf(scale, view.start[j]) + xOf(scale, view.finish[j])) / 2 &&
-        view.finish[j] > view.start[j];
+        Math.abs(at.x - xOf(scale, view.finish[j]!)) < Math.abs(at.x - xOf(scale, view.start[j]!)) &&
+        at.x > (xOf(scale, view.start[j]!) + xOf(scale, view.finish[j]!)) / 2 &&
+        view.finish[j]! > view.start[j]!;
       const type = `${d.fromStart ? 'S' : 'F'}${toFinish ? 'F' : 'S'}` as LinkType;
       return { tip: [`${labelOf(a)}`, `${type} to ${labelOf(other)}`], x1: 0, x2: 0, run: () => void session.run(addLink(doc, { from: a.id, to: other.id, type }, newId)) };
     }
@@ -211,9 +211,9 @@ export function useDrag(args: Args): DragWork {
     const a = activityAt(at.row);
     const i = a && view ? placeOf(view, a.id) : undefined;
     if (!a || !view || i === undefined) return null;
-    const x1 = xOf(scale, view.start[i]);
-    const x2 = xOf(scale, view.finish[i]);
-    const part = partAt(a, view.state[i], x1, x2, at.x, e.altKey);
+    const x1 = xOf(scale, view.start[i]!);
+    const x2 = xOf(scale, view.finish[i]!);
+    const part = partAt(a, view.state[i]!, x1, x2, at.x, e.altKey);
     return { id: a.id, row: at.row, x1, x2, x: at.x, clientX: e.clientX, clientY: e.clientY, part };
   };
 
@@ -241,7 +241,7 @@ export function useDrag(args: Args): DragWork {
     const view = session.view;
     const i = view ? placeOf(view, under.id) : undefined;
     if (!mode || !view || i === undefined) return;
-    drag.current = { ...base, id: under.id, start: view.start[i], finish: view.finish[i], mode, fromStart: under.part === 'linkStart' };
+    drag.current = { ...base, id: under.id, start: view.start[i]!, finish: view.finish[i]!, mode, fromStart: under.part === 'linkStart' };
   };
 
   return { ghost, hover, onPointerDown, onPointerMove, onPointerLeave: () => setHover(null) };

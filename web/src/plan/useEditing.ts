@@ -57,7 +57,7 @@ export function useEditing({ session, rows, place, context, draft, setDraft, foc
           return;
         }
         const outcome = draft.makes === 'wbs' ? addWbs(session.doc, draft.below, text.trim(), newId) : addActivity(session.doc, draft.below, { name: text.trim() }, newId);
-        if (!outcome.ok) return fail(outcome.problems[0].message);
+        if (!outcome.ok) return fail(outcome.problems[0]!.message);
         session.run(outcome);
         const id = outcome.made?.[0] as string;
         fresh.current = then === 'next' ? id : null;
@@ -76,11 +76,11 @@ export function useEditing({ session, rows, place, context, draft, setDraft, foc
       if (text.trim() !== e.text.trim() || text !== editText(row, e.column as EditableColumn, context)) {
         if (row.kind === 'wbs') {
           const outcome = renameWbs(session.doc, row.id, text);
-          if (!outcome.ok) return fail(outcome.problems[0].message);
+          if (!outcome.ok) return fail(outcome.problems[0]!.message);
           session.run(outcome);
         } else {
           const outcome = setCell(session.doc, row.id, e.column as EditableColumn, text, newId, undefined, session.view);
-          if (!outcome.ok) return fail(outcome.problems[0].message, outcome);
+          if (!outcome.ok) return fail(outcome.problems[0]!.message, outcome);
           session.run(outcome);
         }
       }

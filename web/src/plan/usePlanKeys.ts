@@ -43,7 +43,7 @@ export function usePlanKeys(p: Args) {
   const moveTo = (row: PlanRow | undefined, column: ColumnKey, extend: boolean): void => {
     if (!row) return;
     if (extend && ui.active) {
-      const anchor = ui.selected.includes(ui.active.row) && ui.selected.length > 0 ? (place.get(ui.selected[0]) ?? 0) : (place.get(ui.active.row) ?? 0);
+      const anchor = ui.selected.includes(ui.active.row) && ui.selected.length > 0 ? (place.get(ui.selected[0]!) ?? 0) : (place.get(ui.active.row) ?? 0);
       const to = place.get(row.id) ?? 0;
       const ids = rows.slice(Math.min(anchor, to), Math.max(anchor, to) + 1).map((r) => r.id);
       if (anchor > to) ids.reverse();
@@ -166,7 +166,7 @@ export function usePlanKeys(p: Args) {
         if (!focusWhy()) setTimeout(focusWhy);
         return true;
       case 't':
-        dispatch(planActions.set({ trace: ui.trace || ui.selected.length !== 1 ? null : { id: ui.selected[0], mode: 'all', steps: 2 } }));
+        dispatch(planActions.set({ trace: ui.trace || ui.selected.length !== 1 ? null : { id: ui.selected[0]!, mode: 'all', steps: 2 } }));
         return true;
       case 's':
         dispatch(planActions.set({ stamp: ui.stamp ? null : { calendarId: session.doc.activities.get(ui.active?.row ?? '')?.calendarId ?? null } }));

@@ -56,7 +56,7 @@ export function useStamp({ session, rows, rowHeight, body }: Args): StampTools {
       void session.worker.preview(outcome.changes).then(({ view }) => {
         if (gone || !view || !session.view) return;
         const d = differencesOf(session.doc, session.view, view);
-        const one = outcome.changes.length === 1 ? d.moved.find((m) => m.id === outcome.changes[0].id) : undefined;
+        const one = outcome.changes.length === 1 ? d.moved.find((m) => m.id === outcome.changes[0]!.id) : undefined;
         const first = one
           ? `finish ${finishText(one.from)}, then ${finishText(one.to)} (${signedDays(one.days)})`
           : d.moved.length === 0
@@ -78,7 +78,7 @@ export function useStamp({ session, rows, rowHeight, body }: Args): StampTools {
           e.stopPropagation();
           (e.currentTarget.closest('[role=treegrid]') as HTMLElement | null)?.focus({ preventScroll: true });
           anchor.current = at;
-          dispatch(planActions.select({ ids: swept(at), active: { row: rows[at].id, column: 'name' } }));
+          dispatch(planActions.select({ ids: swept(at), active: { row: rows[at]!.id, column: 'name' } }));
         },
         // The rows of the sheet listen to the mouse: while a stamp is held they do not select.
         onMouseDownCapture: (e) => {
@@ -92,7 +92,7 @@ export function useStamp({ session, rows, rowHeight, body }: Args): StampTools {
           const id = rows[at]?.id ?? null;
           if (anchor.current === null) return setHovered(id);
           setHovered(null);
-          dispatch(planActions.select({ ids: swept(at), active: { row: rows[Math.max(0, at)].id, column: 'name' } }));
+          dispatch(planActions.select({ ids: swept(at), active: { row: rows[Math.max(0, at)]!.id, column: 'name' } }));
         },
         onPointerUpCapture: (e) => {
           if (anchor.current === null) return;

@@ -125,7 +125,7 @@ export class Road {
     this.sending = true;
     let wait = 400;
     while (this.pending > 0 && !this.closed) {
-      const batch = this.synced.pending[0];
+      const batch = this.synced.pending[0]!;
       if (this.state.state !== 'offline' && this.state.state !== 'blocked') this.set({ state: 'saving', pending: this.pending });
       const reply = await call<{ revision: number }>('POST', `/projects/${this.id}/changes`, { revision: this.synced.revision, batch });
       if (reply.ok) {

@@ -219,7 +219,7 @@ export class ProjectSession {
       this.onNotice({
         tone: 'problem',
         title: `"${target.label}" cannot be ${kind === 'undo' ? 'undone' : 'redone'}`,
-        text: `${this.rowName(bad[0])} was changed by somebody else since. It was left as it is.`,
+        text: `${this.rowName(bad[0]!)} was changed by somebody else since. It was left as it is.`,
       });
       this.readHistory();
       return;

@@ -99,9 +99,9 @@ const api = {
     if (!r) return [];
     const net = r.network;
     const index = to === undefined ? undefined : net.ids.indexOf(to);
-    return floatPaths(r, count, index === undefined ? undefined : net.nodeOf[index]).map((p) => ({
+    return floatPaths(r, count, index === undefined ? undefined : net.nodeOf[index]!).map((p) => ({
       slackDays: p.slackDays,
-      activities: p.nodes.map((k) => net.ids[net.fileIndex[k]]),
+      activities: p.nodes.map((k) => net.ids[net.fileIndex[k]!]!),
     }));
   },
   /** Compares a kept copy with another one, or with the plan as it is now (null). */

@@ -75,7 +75,7 @@ export function NewProject({ opened, onClose, known }: { opened: boolean; onClos
     if (from === own && !worked.includes(true)) wrong['week'] = 'Work on at least one day of the week.';
     setErrors(wrong);
     if (Object.keys(wrong).length || !plannedStart) return;
-    const [projectId] = from.split(' ', 1);
+    const projectId = from.split(' ', 1)[0]!;
     const calendarId = from.slice(projectId.length + 1);
     const days = worked.filter(Boolean).length;
     const calendar: Calendar = {

@@ -249,7 +249,7 @@ function ProjectRow({
         <div className="muted">
           {e.code} · {e.activities} activities{e.figures === 'ready' ? ` · ${e.percent}% done` : ''}
           {e.figures === 'computing' && ' · computing its dates'}
-          {twins.length > 0 && <span className="critical-text"> · {twins[0].name} has the same code</span>}
+          {twins.length > 0 && <span className="critical-text"> · {twins[0]!.name} has the same code</span>}
         </div>
       </td>
       <td>

@@ -23,12 +23,12 @@ export function Effect({ before, after }: { before: ScheduleView | null; after: 
       {
         a,
         i,
-        moved: days(before.finish[j], after.finish[i]),
-        left: a.type === 'margin' ? Math.round(((after.length[i] - before.length[j]) / after.minutesPerDay[i]) * 10) / 10 : null,
+        moved: days(before.finish[j]!, after.finish[i]!),
+        left: a.type === 'margin' ? Math.round(((after.length[i]! - before.length[j]!) / after.minutesPerDay[i]!) * 10) / 10 : null,
       },
     ];
   });
-  milestones.sort((x, y) => after.finish[x.i] - after.finish[y.i]);
+  milestones.sort((x, y) => after.finish[x.i]! - after.finish[y.i]!);
   const moved = before ? days(before.projectFinish, after.projectFinish) : 0;
   return (
     <>
@@ -46,8 +46,8 @@ export function Effect({ before, after }: { before: ScheduleView | null; after: 
               </span>
               <span>
                 {left === null
-                  ? finishText(after.finish[i])
-                  : `${Math.round((after.length[i] / after.minutesPerDay[i]) * 10) / 10} of ${Math.round(after.planned[i] / after.minutesPerDay[i])} d`}
+                  ? finishText(after.finish[i]!)
+                  : `${Math.round((after.length[i]! / after.minutesPerDay[i]!) * 10) / 10} of ${Math.round(after.planned[i]! / after.minutesPerDay[i]!)} d`}
               </span>
               <span className={(left === null ? m > 0 : left < 0) ? 'critical-text' : 'muted'}>
                 {left === null ? (m === 0 ? 'holds' : signedDays(m)) : left === 0 ? 'holds' : signedDays(left)}

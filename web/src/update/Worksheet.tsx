@@ -78,7 +78,7 @@ export function Worksheet(p: WorksheetProps) {
     (id: string, field: Field, by: number): void => {
       const from = items.findIndex((x) => x.kind === 'row' && x.id === id);
       for (let i = from + by; i >= 0 && i < items.length; i += by) {
-        const item = items[i];
+        const item = items[i]!;
         if (item.kind !== 'row') continue;
         virtual.scrollToIndex(i, { align: 'auto' });
         const selector = `[data-cell="${CSS.escape(`${item.id} ${field}`)}"]`;
@@ -125,7 +125,7 @@ export function Worksheet(p: WorksheetProps) {
       {p.rows.length === 0 && <p className="page-empty muted">Nothing is due in this window. Add what happened all the same with “Report another activity”.</p>}
       <div style={{ position: 'relative', height: virtual.getTotalSize() }}>
         {virtual.getVirtualItems().map((v) => {
-          const item = items[v.index];
+          const item = items[v.index]!;
           const style = { position: 'absolute', top: v.start, left: 0, right: 0, height: v.size } as const;
           if (item.kind === 'heading') {
             const open = item.ids.filter((id) => !p.draft.entries[id] && p.proposals.has(id));
@@ -372,8 +372,8 @@ function WindowBar({
   const i = view ? placeOf(view, a.id) : undefined;
   if (!view || i === undefined) return <span />;
   const x = (t: number): number => Math.max(-20, Math.min(scale.width + 20, xOf(scale, t)));
-  const ahead = Math.max(view.aheadFrom[i], view.start[i]);
-  const done = view.state[i] === 2 ? view.finish[i] : view.state[i] === 1 ? Math.min(ahead, view.finish[i]) : view.start[i];
+  const ahead = Math.max(view.aheadFrom[i]!, view.start[i]!);
+  const done = view.state[i]! === 2 ? view.finish[i]! : view.state[i]! === 1 ? Math.min(ahead, view.finish[i]!) : view.start[i]!;
   const y = 13;
   return (
     <svg width={scale.width} height={27} className="window-bar" aria-hidden="true">
@@ -381,11 +381,11 @@ function WindowBar({
       <rect className="outside" x={x(until)} y={0} width={scale.width - x(until)} height={27} />
       {base && <path className="tl-baseline" d={`M${x(base.start)} ${y + 6}v4H${Math.max(x(base.finish), x(base.start) + 2)}v-4`} />}
       {view.finish[i] === view.start[i] ? (
-        <path className={view.state[i] === 2 ? 'tl-done' : 'tl-ahead'} d={`M${x(view.finish[i])} ${y - 6}l6 6l-6 6l-6 -6Z`} />
+        <path className={view.state[i] === 2 ? 'tl-done' : 'tl-ahead'} d={`M${x(view.finish[i]!)} ${y - 6}l6 6l-6 6l-6 -6Z`} />
       ) : (
         <>
-          <rect className="tl-done" x={x(view.start[i])} y={y - 5.5} width={Math.max(0, x(done) - x(view.start[i]))} height={11} rx={1.5} />
-          <rect className="tl-ahead" x={x(done)} y={y - 5.5} width={Math.max(0, x(view.finish[i]) - x(done))} height={11} rx={1.5} />
+          <rect className="tl-done" x={x(view.start[i]!)} y={y - 5.5} width={Math.max(0, x(done) - x(view.start[i]!))} height={11} rx={1.5} />
+          <rect className="tl-ahead" x={x(done)} y={y - 5.5} width={Math.max(0, x(view.finish[i]!) - x(done))} height={11} rx={1.5} />
         </>
       )}
       <path className="old-date" d={`M${x(old)} 0V27`} />
