@@ -37,12 +37,17 @@ export function largePlan(size: number, seed: number): Document {
   const areas = Math.max(1, Math.round(size / 400));
   const nodes: string[] = [];
   for (let a = 0; a < areas; a++) {
-    changes.push({ table: 'wbs', id: `w${a}`, before: null, after: { id: `w${a}`, rank: a, parentId: null, name: `Area ${a + 1}`, notes: '' } });
+    changes.push({ table: 'wbs', id: `w${a}`, before: null, after: { id: `w${a}`, rank: a, parentId: null, name: `Area ${a + 1}`, notes: '', values: {} } });
     for (let b = 0; b < 4; b++) {
-      changes.push({ table: 'wbs', id: `w${a}-${b}`, before: null, after: { id: `w${a}-${b}`, rank: b, parentId: `w${a}`, name: `Block ${a + 1}.${b + 1}`, notes: '' } });
+      changes.push({
+        table: 'wbs',
+        id: `w${a}-${b}`,
+        before: null,
+        after: { id: `w${a}-${b}`, rank: b, parentId: `w${a}`, name: `Block ${a + 1}.${b + 1}`, notes: '', values: {} },
+      });
       for (let c = 0; c < 5; c++) {
         const id = `w${a}-${b}-${c}`;
-        changes.push({ table: 'wbs', id, before: null, after: { id, rank: c, parentId: `w${a}-${b}`, name: `Floor ${c + 1}`, notes: '' } });
+        changes.push({ table: 'wbs', id, before: null, after: { id, rank: c, parentId: `w${a}-${b}`, name: `Floor ${c + 1}`, notes: '', values: {} } });
         nodes.push(id);
       }
     }

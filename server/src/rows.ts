@@ -1,40 +1,7 @@
-/** Rows of the document to and from SQL: one table an entity, a column a field. */
-import type { Row, TableName } from '@yellowhammer/core/model/schema';
+/** Rows of the document to and from SQL: one table an entity, a column a field, as core's list of tables says. */
+import { columnsOf, type Row, type TableName, tableNames, tables } from '@yellowhammer/core/model/tables';
 import type { Statement as SqlStatement } from 'better-sqlite3';
 import type { Db } from './database.ts';
-
-interface Column {
-  field: string;
-  column: string;
-  json?: boolean;
-}
-
-const snake = (s: string): string => s.replace(/[A-Z]/g, (c) => `_${c.toLowerCase()}`);
-const plain = (...fields: string[]): Column[] => fields.map((field) => ({ field, column: snake(field) }));
-const json = (...fields: string[]): Column[] => fields.map((field) => ({ field, column: snake(field), json: true }));
-
-/** In the order of the schema's fields, so that rows read back are the same text as rows written. */
-const tables: Record<TableName, { table: string; columns: Column[] }> = {
-  project: {
-    table: 'project_settings',
-    columns: [...plain('id', 'rank', 'code', 'name', 'plannedStart', 'dataDate', 'requiredFinish', 'calendarId'), ...json('options'), ...plain('baselineId', 'currency', 'notes')],
-  },
-  calendars: { table: 'calendars', columns: [...plain('id', 'rank', 'name', 'basedOn'), ...json('week', 'exceptions'), ...plain('hoursPerDay', 'daysPerWeek', 'sharedId')] },
-  wbs: { table: 'wbs', columns: plain('id', 'rank', 'parentId', 'name', 'notes') },
-  activities: {
-    table: 'activities',
-    columns: [
-      ...plain('id', 'rank', 'code', 'name', 'wbsId', 'type', 'duration', 'calendarId'),
-      ...json('constraints'),
-      ...plain('deadline', 'actualStart', 'actualFinish', 'remaining', 'suspend', 'resume', 'levellingDelay', 'cost', 'notes'),
-    ],
-  },
-  links: {
-    table: 'links',
-    columns: [...plain('id', 'rank'), { field: 'from', column: 'from_id' }, { field: 'to', column: 'to_id' }, ...plain('type', 'lag', 'lagCalendar')],
-  },
-  snapshots: { table: 'snapshots', columns: plain('id', 'rank', 'kind', 'name', 'description', 'at', 'dataDate') },
-};
 
 export interface RowStatements {
   put(projectId: string, table: TableName, row: Row): void;
@@ -46,9 +13,12 @@ export interface RowStatements {
 /** Statements for every table, prepared once. */
 export function prepareRows(db: Db): RowStatements {
   const prepared = Object.fromEntries(
-    Object.entries(tables).map(([name, { table, columns }]) => {
-      const names = columns.map((c) => c.column);
-      const sets = names.filter((c) => c !== 'id').map((c) => `${c} = excluded.${c}`);
+    tableNames.map((name) => {
+      const { table } = tables[name].sql;
+      const columns = columnsOf(name);
+      // Quoted, since a field may be called as SQL calls something else.
+      const names = columns.map((c) => `"${c.column}"`);
+      const sets = names.filter((c) => c !== '"id"').map((c) => `${c} = excluded.${c}`);
       return [
         name,
         {
@@ -87,3 +57,4 @@ export function prepareRows(db: Db): RowStatements {
 }
 
 type Statement = SqlStatement<unknown[]>;
+type Column = ReturnType<typeof columnsOf>[number];

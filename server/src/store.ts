@@ -2,11 +2,12 @@
 import { randomUUID } from 'node:crypto';
 import { gunzipSync, gzipSync } from 'node:zlib';
 import { applyChanges, type Batch, type Change, clashes, diffDocuments, type LogEntry } from '@yellowhammer/core/change/change';
-import { copyDocument, type Document, emptyDocument, labelOf } from '@yellowhammer/core/model/document';
+import { copyDocument, type Document, documentFrom, type DocumentRows, emptyDocument } from '@yellowhammer/core/model/document';
 import { type ProjectFile, writeDocument } from '@yellowhammer/core/model/file';
 import { type Problem, problem } from '@yellowhammer/core/model/problem';
 import { readProjectText } from '@yellowhammer/core/model/read-file';
-import { type Activity, type Calendar, defaultOptions, type Project, type Row, type Snapshot, tableNames, type WbsNode } from '@yellowhammer/core/model/schema';
+import type { Calendar, Project, Snapshot, WbsNode } from '@yellowhammer/core/model/schema';
+import { completed, nameOfRow, type Reference, referredId, type Row, tableNames, tables } from '@yellowhammer/core/model/tables';
 import { outlineObjection } from '@yellowhammer/core/outline/rules';
 import type { Db } from './database.ts';
 import { prepareRows, type RowStatements } from './rows.ts';
@@ -99,8 +100,7 @@ export class Store {
     if (!head) return undefined;
     const cached = this.cache.get(id);
     if (cached && cached.revision === head.revision) return cached;
-    const doc = emptyDocument();
-    for (const table of tableNames) for (const row of this.rows.all(id, table)) (doc[table] as Map<string, Row>).set(row.id, row);
+    const doc = documentFrom(Object.fromEntries(tableNames.map((table) => [table, this.rows.all(id, table)])) as unknown as DocumentRows);
     const loaded = { doc, revision: head.revision };
     this.cache.delete(id);
     this.cache.set(id, loaded);
@@ -285,9 +285,8 @@ export class Store {
       if (row) (seen[c.table] as Map<string, Row>).set(c.id, row);
     }
     return clashes(seen, changes).map((c) => {
-      const row = seen[c.table].get(c.id) as Partial<Activity> | undefined;
-      const name = row?.name ?? (c.before as Partial<Activity> | null)?.name ?? c.id;
-      return problem('ROW_CHANGED', `${c.table} ${name}: the row was changed or deleted by somebody else in between. Reload and try again.`, { table: c.table, id: c.id });
+      const name = nameOfRow(c.table, seen[c.table].get(c.id) ?? c.before, seen);
+      return problem('ROW_CHANGED', `${name}: the row was changed or deleted by somebody else in between. Reload and try again.`, { table: c.table, id: c.id });
     });
   }
 
@@ -296,15 +295,14 @@ export class Store {
     const loaded = this.document(projectId);
     const doc = loaded ? copyDocument(loaded.doc) : emptyDocument();
     applyChanges(doc, changes);
-    for (const a of doc.activities.values()) {
-      if (a.wbsId !== null && !doc.wbs.has(a.wbsId))
-        return problem('UNKNOWN_WBS', `${labelOf(a)}: its WBS node is not there (any more).`, { table: 'activities', id: a.id, field: 'wbsId' });
-      if (a.calendarId !== null && !doc.calendars.has(a.calendarId))
-        return problem('UNKNOWN_CALENDAR', `${labelOf(a)}: its calendar is not there (any more).`, { table: 'activities', id: a.id, field: 'calendarId' });
-    }
-    for (const l of doc.links.values())
-      if (!doc.activities.has(l.from) || !doc.activities.has(l.to))
-        return problem('UNKNOWN_ACTIVITY', `Link ${l.id}: an activity of it is not there (any more).`, { table: 'links', id: l.id });
+    for (const table of tableNames)
+      for (const ref of tables[table].refs as readonly Reference<Row>[])
+        for (const row of doc[table].values()) {
+          const other = referredId(ref, row);
+          if (other === undefined || doc[ref.to].has(other)) continue;
+          const text = `${nameOfRow(table, row, doc)}: its ${tables[ref.to].word} is not there (any more). Nothing was changed.`;
+          return problem(tables[ref.to].unknown, text, { table, id: row.id, field: ref.field });
+        }
     return problem('REFERENCE', 'A row refers to another that is not there (any more). Nothing was changed.');
   }
 
@@ -392,16 +390,6 @@ const entryOf = (r: RawEntry): LogEntry => ({
   who: r.who,
   client: r.client,
   at: r.at,
-  changes: (JSON.parse(r.changes) as Change[]).map(completed),
+  // Rows of older entries lack fields that came later.
+  changes: (JSON.parse(r.changes) as Change[]).map((c) => ({ ...c, before: c.before && completed(c.table, c.before), after: c.after && completed(c.table, c.after) })),
 });
-
-/** Rows of older entries lack fields that came later: they get what the migrations gave the rows themselves. */
-function completed(c: Change): Change {
-  if (c.table !== 'calendars' && c.table !== 'project') return c;
-  const row = (r: Row | null): Row | null => {
-    if (r && c.table === 'calendars' && !('sharedId' in r)) return { ...(r as unknown as Calendar), sharedId: null };
-    if (r && c.table === 'project' && !('numberFrom' in (r as Project).options)) return { ...(r as Project), options: { ...defaultOptions, ...(r as Project).options } };
-    return r;
-  };
-  return { ...c, before: row(c.before), after: row(c.after) };
-}

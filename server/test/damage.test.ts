@@ -8,6 +8,7 @@ import { addActivity } from '@yellowhammer/core/commands/outline';
 import { newProject } from '@yellowhammer/core/commands/project';
 import { applyChanges } from '@yellowhammer/core/change/change';
 import type { Document } from '@yellowhammer/core/model/document';
+import { columnsOf, tableNames, tables } from '@yellowhammer/core/model/tables';
 import { copiesOf, damageOf, keepDailyCopy, openChecked, openDatabase } from '@yellowhammer/server/database';
 import { Store } from '@yellowhammer/server/store';
 import { sure } from '../../core/test/helpers';
@@ -54,7 +55,7 @@ test('an old database is copied before it is changed; what it said stays true', 
   const path = join(dir, 'data.db');
   oldDatabase(path);
   const db = openDatabase(path);
-  expect(copiesOf(path).map((f) => f.includes('-before-version-3'))).toEqual([true]);
+  expect(copiesOf(path).map((f) => f.includes('-before-version-4'))).toEqual([true]);
   const copy = new Database(copiesOf(path)[0], { readonly: true });
   expect(copy.pragma('user_version', { simple: true })).toBe(2);
   copy.close();
@@ -69,6 +70,15 @@ test('an old database is copied before it is changed; what it said stays true', 
   expect(entry.changes[0]!.after).toMatchObject({ levellingDelay: null, notes: 'say "levellingDelay":0, twice' });
   db.close();
   expect(damageOf(path)).toBeUndefined();
+});
+
+test('after all migrations the database has a column for every field of every table, and no other', () => {
+  const db = openDatabase(join(dir, 'data.db'));
+  for (const table of tableNames) {
+    const there = (db.pragma(`table_info(${tables[table].sql.table})`) as { name: string }[]).map((c) => c.name);
+    expect([table, there.sort()]).toEqual([table, ['project_id', ...columnsOf(table).map((c) => c.column)].sort()]);
+  }
+  db.close();
 });
 
 test('a damaged database is set aside untouched, the newest sound copy takes its place, and both are named', async () => {

@@ -12,7 +12,7 @@ import { addActivity, deleteRows } from '@yellowhammer/core/commands/outline';
 import type { Outcome } from '@yellowhammer/core/commands/result';
 import { takeOver } from '@yellowhammer/core/commands/update';
 import type { Document } from '@yellowhammer/core/model/document';
-import type { Row } from '@yellowhammer/core/model/schema';
+import type { Row } from '@yellowhammer/core/model/tables';
 
 let server: Server;
 let store: Store;

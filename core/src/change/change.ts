@@ -2,7 +2,7 @@
 import { z } from 'zod';
 import type { Document } from '../model/document.ts';
 import { type Problem, problem } from '../model/problem.ts';
-import { type Row, rowSchemas, type TableName, tableNames } from '../model/schema.ts';
+import { type Row, type TableName, tableNames, tables } from '../model/tables.ts';
 
 export interface Change {
   table: TableName;
@@ -51,7 +51,7 @@ export function checkChanges(loose: readonly z.infer<typeof looseChange>[]): { c
   const problems: Problem[] = [];
   const changes: Change[] = [];
   for (const c of loose) {
-    const schema = rowSchemas[c.table];
+    const { schema } = tables[c.table];
     const parsed = c.after === null || c.after === undefined ? null : schema.safeParse(c.after);
     if (parsed && !parsed.success) {
       const issue = parsed.error.issues[0]!;
@@ -103,15 +103,15 @@ export function clashes(doc: Document, changes: readonly Change[]): Change[] {
 }
 
 /** The changes that make one document of another. Snapshots are left alone unless asked for. */
-export function diffDocuments(from: Document, to: Document, tables: readonly TableName[] = tableNames.filter((t) => t !== 'snapshots')): Change[] {
+export function diffDocuments(from: Document, to: Document, which: readonly TableName[] = tableNames.filter((t) => !tables[t].beside)): Change[] {
   const out: Change[] = [];
-  for (const table of tables) {
+  for (const table of which) {
     for (const [id, after] of to[table]) {
       const before = from[table].get(id) ?? null;
       if (!sameValue(before, after)) out.push({ table, id, before, after });
     }
   }
-  for (const table of [...tables].reverse()) for (const [id, before] of from[table]) if (!to[table].has(id)) out.push({ table, id, before, after: null });
+  for (const table of [...which].reverse()) for (const [id, before] of from[table]) if (!to[table].has(id)) out.push({ table, id, before, after: null });
   return out;
 }
 
@@ -145,11 +145,7 @@ export class Draft {
     }
   }
 
-  patch<T extends 'project' | 'calendars' | 'wbs' | 'activities' | 'links' | 'snapshots'>(
-    table: T,
-    id: string,
-    fields: Partial<Extract<ReturnType<Document[T]['get']>, object>>,
-  ): void {
+  patch<T extends TableName>(table: T, id: string, fields: Partial<Extract<ReturnType<Document[T]['get']>, object>>): void {
     const row = this.get(table, id);
     if (row) this.set(table, id, { ...(row as object), ...(fields as object) } as Row);
   }

@@ -3,7 +3,7 @@
  * Plain TypeScript; the worker, the server's tests and the interface use the same one.
  */
 import type { Document } from '../model/document.ts';
-import { type Row, type TableName, tableNames } from '../model/schema.ts';
+import { type Row, type TableName, tableNames } from '../model/tables.ts';
 import { outlineObjection } from '../outline/rules.ts';
 import { applyChanges, type Batch, type Change, clashes, diffDocuments, invertChanges, type LogEntry } from './change.ts';
 

@@ -121,7 +121,7 @@ export function addWbs(doc: Document, at: RowRef | null, name: string, newId: Ne
     after = below.id;
   }
   const id = newId();
-  const row: WbsNode = { id, rank: rankAfter(draft, siblings(doc, parent), after), parentId: parent, name, notes: '' };
+  const row: WbsNode = { id, rank: rankAfter(draft, siblings(doc, parent), after), parentId: parent, name, notes: '', values: {} };
   draft.set('wbs', id, row);
   return done(`Add WBS node ${name}`.trim(), draft.changes, [id]);
 }

@@ -1,22 +1,29 @@
 /** The project document: a map of frozen rows for each table. Changed only by changes (change/change.ts). */
-import type { Activity, Row, Rows, TableName } from './schema.ts';
+import { completed, type Row, type Rows, type TableName, tableNames, tables } from './tables.ts';
+import type { Activity } from './schema.ts';
 
 export type Document = { readonly [T in TableName]: Map<string, Rows[T]> };
 
 export function emptyDocument(): Document {
-  return { project: new Map(), calendars: new Map(), wbs: new Map(), activities: new Map(), links: new Map(), snapshots: new Map() };
+  return Object.fromEntries(tableNames.map((t) => [t, new Map()])) as unknown as Document;
 }
 
 /** A copy that can be changed apart from its origin; rows are shared, since they are frozen. */
 export function copyDocument(doc: Document): Document {
-  return {
-    project: new Map(doc.project),
-    calendars: new Map(doc.calendars),
-    wbs: new Map(doc.wbs),
-    activities: new Map(doc.activities),
-    links: new Map(doc.links),
-    snapshots: new Map(doc.snapshots),
-  };
+  return Object.fromEntries(tableNames.map((t) => [t, new Map<string, Row>(doc[t])])) as unknown as Document;
+}
+
+/** The rows of each table as lists: how a document travels between threads and over the wire. */
+export type DocumentRows = { readonly [T in TableName]: readonly Rows[T][] };
+
+/** The document of such lists. */
+export function documentFrom(rows: DocumentRows): Document {
+  const doc = emptyDocument();
+  for (const table of tableNames) {
+    const map = doc[table] as Map<string, Row>;
+    for (const row of rows[table]) map.set(row.id, Object.freeze(completed(table, row)));
+  }
+  return doc;
 }
 
 const PROJECT = 'project';
@@ -36,8 +43,9 @@ export function ordered<T extends TableName>(doc: Document, table: T): Rows[T][]
   return sorted ? rows : rows.sort(byRank);
 }
 
-/** How a person names an activity: its code and name. */
-export const labelOf = (a: Pick<Activity, 'code' | 'name'>): string => (a.name ? `${a.code} ${a.name}` : a.code);
+/** How a person names an activity: its number and name. */
+export const labelOf = (a: Pick<Activity, 'code' | 'name'>): string => tables.activities.label(a as Activity, noRows);
+const noRows = emptyDocument();
 
 /** A rank between two neighbours; undefined neighbours are the ends. Undefined where there is no room left. */
 export function rankBetween(before: number | undefined, after: number | undefined): number | undefined {

@@ -1,7 +1,8 @@
 /** The project file `NAME.yellowhammer.json`: writing. Reading is in read-file.ts. Format: docs/file-format.md. */
 import { formatMinute } from '../time/instant.ts';
 import { type Document, ordered } from './document.ts';
-import { exceptionSchema, type Interval, optionsSchema, type Row, rowSchemas, type Snapshot, type TableName, tableNames } from './schema.ts';
+import { exceptionSchema, type Interval, optionsSchema, type Snapshot } from './schema.ts';
+import { type Row, type TableName, tableNames, tables } from './tables.ts';
 
 export const FILE_FORMAT = 'yellowhammer-project';
 export const FILE_VERSION = 1;
@@ -19,9 +20,10 @@ function inOrder<T extends object>(row: T, schema: { shape: Record<string, unkno
   return Object.fromEntries(Object.keys(schema.shape).map((k) => [k, row[k as keyof T]])) as T;
 }
 
-/** A row as it stands in the file: as in the document, but with intervals as `["08:00","12:00"]`. */
+/** A row as it stands in the file: as in the document, but with intervals as `["08:00","12:00"]`, and without an empty store of values. */
 function fileRow(table: TableName, row: Row): unknown {
-  const r = inOrder(row, rowSchemas[table]);
+  const r: Row = inOrder(row, tables[table].schema);
+  if ('values' in r && Object.keys(r.values).length === 0) delete (r as Partial<typeof r>).values;
   if ('options' in r) return { ...r, options: inOrder(r.options, optionsSchema) };
   if ('constraints' in r) return { ...r, constraints: r.constraints.map(({ kind, date }) => ({ kind, date })) };
   if (!('exceptions' in r)) return r;
@@ -31,7 +33,7 @@ function fileRow(table: TableName, row: Row): unknown {
 function documentLines(doc: Document, indent: string, skipSnapshots: boolean): string[] {
   const parts = [`${indent}"project": ${JSON.stringify(fileRow('project', [...doc.project.values()][0] as Row))}`];
   for (const table of tableNames) {
-    if (table === 'project' || (table === 'snapshots' && skipSnapshots)) continue;
+    if (table === 'project' || (tables[table].beside && skipSnapshots)) continue;
     const rows = ordered(doc, table).map((r) => `${indent}  ${JSON.stringify(fileRow(table, r))}`);
     parts.push(`${indent}"${table}": ${rows.length ? `[\n${rows.join(',\n')}\n${indent}]` : '[]'}`);
   }

@@ -1,10 +1,8 @@
 /**
- * How large things may be, by what they cost: beyond these a file is refused with the place, a change is not taken.
+ * How large things may be, by what they cost: beyond these, and beyond the rows that each table may have (tables.ts), a file is refused with the place, a change is not taken.
  * Measured by `npm run bench` and told in docs/file-format.md.
  */
 export const limits = {
-  /** Rows of each table. */
-  rows: { project: 1, calendars: 300, wbs: 50_000, activities: 200_000, links: 500_000, snapshots: 2_000 },
   /** Levels of the WBS. */
   wbsDepth: 100,
   /** Problems of reading that are listed one by one; the rest is counted. */

@@ -8,7 +8,8 @@ import { jsonParts, limits } from './limits.ts';
 import { type Problem, problem } from './problem.ts';
 import { ProblemList, Unsound } from './read-problems.ts';
 import { isObject, type Raw, readRow } from './read-row.ts';
-import type { Activity, Calendar, Link, Project, TableName } from './schema.ts';
+import type { Project } from './schema.ts';
+import { labelOfRow, nameOfRow, type Reference, referredId, type Row, type TableName, tableNames, tables } from './tables.ts';
 
 export interface ReadResult {
   /** Undefined where the text is no project file at all. */
@@ -86,7 +87,7 @@ function checkBaseline(doc: Document, problems: ProblemList): void {
 function readDocument(json: Raw, problems: ProblemList): Document | undefined {
   const doc = emptyDocument();
   const project = readRow('project', json['project'], 0, problems);
-  for (const table of ['calendars', 'wbs', 'activities', 'links', 'snapshots'] as const) readTable(json, table, doc, problems);
+  for (const table of tableNames) if (table !== 'project') readTable(json, table, doc, problems);
   if (!project) {
     problems.add('NO_PROJECT', 'The file has no readable project row (plannedStart and calendarId are needed). Nothing was read.', { table: 'project' });
     return undefined;
@@ -112,7 +113,7 @@ function readTable(json: Raw, table: Exclude<TableName, 'project'>, doc: Documen
     return;
   }
   const map = doc[table] as Map<string, unknown>;
-  const most = limits.rows[table];
+  const { most } = tables[table];
   if (list.length > most) {
     const text = `"${table}" has ${list.length} rows, more than the ${most} that are read; row ${most + 1} and those after it were set aside.`;
     problems.add('TOO_MANY_ROWS', text, { table });
@@ -126,51 +127,26 @@ function readTable(json: Raw, table: Exclude<TableName, 'project'>, doc: Documen
   }
 }
 
-/** References to rows that are not there are set aside; a link with one goes as a whole. */
+/** References to rows that are not there are set aside as the tables say; a row goes with one that it cannot do without. */
 function checkReferences(doc: Document, problems: ProblemList): void {
-  for (const [id, c] of doc.calendars)
-    if (c.basedOn !== null && !doc.calendars.has(c.basedOn)) {
-      problems.add('UNKNOWN_CALENDAR', `Calendar ${c.name} is based on ${c.basedOn}, which is not in the file; it stands alone.`, {
-        table: 'calendars',
-        id,
-        label: c.name,
-        field: 'basedOn',
-      });
-      doc.calendars.set(id, Object.freeze<Calendar>({ ...c, basedOn: null }));
-    }
-  checkOutline(doc, problems);
-  for (const [id, a] of doc.activities) {
-    const next: Activity = { ...a };
-    const where = { table: 'activities', id, label: labelOf(a) };
-    if (a.wbsId !== null && !doc.wbs.has(a.wbsId)) {
-      problems.add('UNKNOWN_WBS', `Activity ${labelOf(a)}: WBS node ${a.wbsId} is not in the file; it was put at the top.`, { ...where, field: 'wbsId' });
-      next.wbsId = null;
-    }
-    if (a.calendarId !== null && !doc.calendars.has(a.calendarId)) {
-      problems.add('UNKNOWN_CALENDAR', `Activity ${labelOf(a)}: calendar ${a.calendarId} is not in the file; the project's is taken.`, { ...where, field: 'calendarId' });
-      next.calendarId = null;
-    }
-    if (next.wbsId !== a.wbsId || next.calendarId !== a.calendarId) doc.activities.set(id, Object.freeze(next));
-  }
-  for (const [id, l] of doc.links) checkLink(doc, id, l, problems);
-}
-
-function checkLink(doc: Document, id: string, l: Link, problems: ProblemList): void {
-  const missing = [l.from, l.to].filter((end) => !doc.activities.has(end));
-  if (missing.length) {
-    problems.add('UNKNOWN_ACTIVITY', `Link ${id}: activity ${missing.join(' and ')} is not in the file; the link was set aside.`, {
-      table: 'links',
-      id,
-      field: doc.activities.has(l.from) ? 'to' : 'from',
-    });
-    doc.links.delete(id);
-  } else if (l.lagCalendar?.startsWith('calendar:') && !doc.calendars.has(l.lagCalendar.slice(9))) {
-    problems.add('UNKNOWN_CALENDAR', `Link ${id}: lag calendar ${l.lagCalendar.slice(9)} is not in the file; the predecessor's is taken.`, {
-      table: 'links',
-      id,
-      field: 'lagCalendar',
-    });
-    doc.links.set(id, Object.freeze<Link>({ ...l, lagCalendar: 'predecessor' }));
+  for (const table of tableNames) {
+    const refs = tables[table].refs as readonly Reference<Row>[];
+    if (tables[table].parent !== undefined) checkOutline(doc, problems);
+    for (const [id, row] of doc[table])
+      for (const ref of refs) {
+        // Whether it is a baseline too is looked at when all copies are read; a tree has its own check.
+        if (ref.to === 'snapshots' || ref.missing === 'refuse' || ref.field === tables[table].parent) continue;
+        const other = referredId(ref, row);
+        if (other === undefined || doc[ref.to].has(other)) continue;
+        const text = `${nameOfRow(table, row, doc)}: ${ref.word} ${other} is not in the file; ${ref.said}.`;
+        problems.add(tables[ref.to].unknown, text, { table, id, label: labelOfRow(table, row, doc), field: ref.field });
+        if (ref.missing === 'drop') {
+          doc[table].delete(id);
+          break;
+        }
+        const now = doc[table].get(id) as Row;
+        (doc[table] as Map<string, Row>).set(id, Object.freeze({ ...now, [ref.field]: ref.instead ?? null }));
+      }
   }
 }
 

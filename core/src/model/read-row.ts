@@ -3,50 +3,21 @@ import { z } from 'zod';
 import { dayOfText, intervalOfFile } from './read-values.ts';
 import type { ProblemList } from './read-problems.ts';
 import type { Place } from './problem.ts';
-import {
-  activityDefaults,
-  type Constraint,
-  constraintSchema,
-  defaultOptions,
-  type Exception,
-  exceptionSchema,
-  type Interval,
-  intervalSchema,
-  optionsSchema,
-  rowSchemas,
-  type Rows,
-  type TableName,
-  tableNames,
-} from './schema.ts';
+import { type Constraint, constraintSchema, defaultOptions, type Exception, exceptionSchema, type Interval, intervalSchema, optionsSchema } from './schema.ts';
+import { bare, type Rows, type Table, type TableName, tableNames, tables } from './tables.ts';
 import { isWhole, mended } from './text.ts';
 
 export type Raw = Record<string, unknown>;
 export const isObject = (v: unknown): v is Raw => typeof v === 'object' && v !== null && !Array.isArray(v);
 
-/** What stands in for a field that is absent or wrong. Fields that are not here make their row unusable. */
-const defaults: { [T in TableName]: Raw } = {
-  project: { id: 'project', code: 'PROJECT', name: '', dataDate: null, requiredFinish: null, options: defaultOptions, baselineId: null, currency: '', notes: '' },
-  calendars: { name: '', basedOn: null, week: null, exceptions: [], hoursPerDay: null, daysPerWeek: null, sharedId: null },
-  wbs: { parentId: null, name: '', notes: '' },
-  activities: activityDefaults,
-  links: { type: 'FS', lag: 0, lagCalendar: null },
-  snapshots: { name: '', description: '', dataDate: null },
-};
-
-/** Fields whose wrong value makes the row unusable although an absent one has a default. */
-const vital: Partial<Record<TableName, string[]>> = { links: ['type'], project: ['id'] };
-
 /** Fields of each table that hold text. */
 const textFields = Object.fromEntries(
-  tableNames.map((table) => [table, Object.entries<z.ZodType>(rowSchemas[table].shape).flatMap(([field, schema]) => (isText(schema) ? [field] : []))]),
+  tableNames.map((table) => [table, Object.entries(tables[table].schema.shape).flatMap(([field, schema]) => (isText(schema as z.ZodType) ? [field] : []))]),
 ) as Record<TableName, string[]>;
 
 function isText(schema: z.ZodType): boolean {
-  for (let at: z.ZodType = schema; ;) {
-    if (at instanceof z.ZodString || at instanceof z.ZodUnion) return true;
-    if (!(at instanceof z.ZodNullable || at instanceof z.ZodDefault)) return false;
-    at = at.unwrap() as z.ZodType;
-  }
+  const kind = bare(schema);
+  return kind instanceof z.ZodString || kind instanceof z.ZodUnion;
 }
 
 /** A value where text belongs: numbers are written out, half characters mended. What it was is said; other values stay. */
@@ -68,7 +39,8 @@ export function readRow<T extends TableName>(table: T, raw: unknown, n: number, 
     problems.wrongRow('WRONG_TYPE', `Row ${n + 1} of ${table} is not an object; it was set aside.`, { table });
     return undefined;
   }
-  const row: Raw = { ...defaults[table], rank: n };
+  const { schema, defaults, vital } = tables[table] as Table<Rows[T]>;
+  const row: Raw = { ...defaults, rank: n };
   for (const key in raw) if (raw[key] !== undefined) row[key] = raw[key];
   const where: Place = { table };
   if (typeof row['id'] === 'string' || typeof row['id'] === 'number') where.id = mended(String(row['id']));
@@ -83,21 +55,21 @@ export function readRow<T extends TableName>(table: T, raw: unknown, n: number, 
   if (table === 'activities' && row['code'] === undefined) row['code'] = String(row['id']).slice(0, 40);
   extras[table]?.(row, where, problems);
   for (let tries = 0; tries < 4; tries++) {
-    const parsed = rowSchemas[table].safeParse(row);
+    const parsed = schema.safeParse(row);
     if (parsed.success) return parsed.data as Rows[T];
     const told = new Set<string>();
     for (const issue of parsed.error.issues) {
       const field = String(issue.path[0] ?? '');
       if (told.has(field)) continue;
       told.add(field);
-      const has = field === 'rank' || Object.hasOwn(defaults[table], field);
+      const has = field === 'rank' || Object.hasOwn(defaults, field);
       const text = `${table} row ${n + 1}${where.label ? ` (${where.label})` : ''}: ${field || 'the row'} cannot be read (${issue.message})`;
-      if (!has || vital[table]?.includes(field)) {
+      if (!has || (vital as readonly string[] | undefined)?.includes(field)) {
         problems.wrongRow('WRONG_VALUE', `${text}; the row was set aside.`, { ...where, field });
         return undefined;
       }
       problems.add('WRONG_VALUE', `${text}; it was set aside${field === 'duration' || field === 'lag' ? ' and counts as 0' : ''}.`, { ...where, field });
-      row[field] = field === 'rank' ? n : defaults[table][field];
+      row[field] = field === 'rank' ? n : (defaults as Raw)[field];
     }
     problems.countWrong();
   }

@@ -16,6 +16,8 @@ const dayOrInstant = z.string().refine((s) => parseDay(s) !== undefined || parse
 const minutes = z.int().min(0).max(MAX_DURATION);
 const money = z.number().min(-1e12).max(1e12);
 const notes = text(20_000);
+/** Values that people give beside the fields of the product: of codes and fields of their own, by key. One place for all, so that none needs a column. */
+const values = z.record(text(100), z.union([text(20_000), z.number().min(-1e15).max(1e15), z.boolean()])).default({});
 
 export const intervalSchema = z
   .tuple([z.int().min(0).max(1439), z.int().min(1).max(2879)])
@@ -93,6 +95,7 @@ export const activitySchema = z.object({
   /** Budgeted cost, in the project's currency. */
   cost: money,
   notes,
+  values,
 });
 export type Activity = z.infer<typeof activitySchema>;
 
@@ -113,6 +116,7 @@ export const activityDefaults = {
   levellingDelay: null,
   cost: 0,
   notes: '',
+  values: {},
 } satisfies Partial<Activity>;
 
 export const linkTypes = ['FS', 'SS', 'FF', 'SF'] as const;
@@ -132,7 +136,7 @@ export const linkSchema = z.object({
 });
 export type Link = z.infer<typeof linkSchema>;
 
-export const wbsSchema = z.object({ id, rank, parentId: id.nullable(), name, notes });
+export const wbsSchema = z.object({ id, rank, parentId: id.nullable(), name, notes, values });
 export type WbsNode = z.infer<typeof wbsSchema>;
 
 export const optionsSchema = z.object({
@@ -183,28 +187,6 @@ export const snapshotSchema = z.object({
   dataDate: instant.nullable(),
 });
 export type Snapshot = z.infer<typeof snapshotSchema>;
-
-export const rowSchemas = {
-  project: projectSchema,
-  calendars: calendarSchema,
-  wbs: wbsSchema,
-  activities: activitySchema,
-  links: linkSchema,
-  snapshots: snapshotSchema,
-} as const;
-
-export interface Rows {
-  project: Project;
-  calendars: Calendar;
-  wbs: WbsNode;
-  activities: Activity;
-  links: Link;
-  snapshots: Snapshot;
-}
-export type TableName = keyof Rows;
-/** In the order in which rows may refer to rows of earlier tables. */
-export const tableNames: readonly TableName[] = ['calendars', 'project', 'wbs', 'activities', 'links', 'snapshots'];
-export type Row = Rows[TableName];
 
 export const defaultOptions: Options = {
   statusLogic: 'retainedLogic',

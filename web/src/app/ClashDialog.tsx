@@ -1,5 +1,5 @@
 import { Group, Modal, Table } from '@mantine/core';
-import type { Row } from '@yellowhammer/core/model/schema';
+import type { Row } from '@yellowhammer/core/model/tables';
 import { useSession, useTopic } from '../project/hooks';
 
 const show = (v: unknown): string => (v === null || v === undefined ? '(none)' : typeof v === 'object' ? JSON.stringify(v) : String(v));

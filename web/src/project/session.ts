@@ -7,16 +7,17 @@ import { type Batch, type Change, clashes, invertChanges, type LogEntry, MOST_LA
 import { historyOf } from '@yellowhammer/core/change/history';
 import { type Clash, SyncedProject } from '@yellowhammer/core/change/synced';
 import type { Outcome } from '@yellowhammer/core/commands/result';
-import { type Document, emptyDocument, labelOf, projectOf } from '@yellowhammer/core/model/document';
+import { type Document, documentFrom, type DocumentRows, projectOf } from '@yellowhammer/core/model/document';
 import type { Problem } from '@yellowhammer/core/model/problem';
-import type { Activity, Row, TableName } from '@yellowhammer/core/model/schema';
+import type { Activity } from '@yellowhammer/core/model/schema';
+import { nameOfRow } from '@yellowhammer/core/model/tables';
 import { differencesOf, type Move } from '@yellowhammer/core/compare/views';
 import { type BaselineView, type ScheduleView } from '@yellowhammer/core/schedule/view';
 import { call, clientId } from './api';
 import { Road, type SyncState } from './road';
 import { alone, claimWindow, openWindows } from './tab';
 import { type UnsentStore, unsentStore } from './unsent';
-import type { DocumentRows, WorkerApi } from './worker';
+import type { WorkerApi } from './worker';
 
 /** 'outline': rows came, went or moved; 'links': links did. The rest of the document has 'doc'. */
 export type Topic = 'doc' | 'outline' | 'links' | 'view' | 'sync' | 'history' | 'moved' | 'clash';
@@ -46,12 +47,6 @@ interface Opened {
 
 /** How often a window looks for what closed ones have left. */
 const WATCH_MS = 4000;
-
-function documentOf(rows: DocumentRows): Document {
-  const doc = emptyDocument();
-  for (const [table, list] of Object.entries(rows)) for (const row of list) (doc[table as TableName] as Map<string, Row>).set(row.id, Object.freeze(row));
-  return doc;
-}
 
 /** True where a change adds, removes or moves a row of the outline. */
 function isStructural(c: Change): boolean {
@@ -95,7 +90,7 @@ export class ProjectSession {
   private constructor(id: string, opened: Opened, store: UnsentStore) {
     this.id = id;
     this.store = store;
-    this.synced = new SyncedProject(documentOf(opened.document), opened.revision);
+    this.synced = new SyncedProject(documentFrom(opened.document), opened.revision);
     this.road = new Road(
       id,
       this.synced,
@@ -228,10 +223,7 @@ export class ProjectSession {
   }
 
   rowName(c: Pick<Change, 'table' | 'id' | 'before' | 'after'>): string {
-    const row = (this.doc[c.table].get(c.id) ?? c.before ?? c.after) as Partial<Activity> | null;
-    if (c.table === 'activities' && row) return `Activity ${labelOf(row as Activity)}`;
-    if (c.table === 'links') return 'A link';
-    return row?.name ? `${c.table === 'wbs' ? 'WBS node' : c.table === 'calendars' ? 'Calendar' : 'Project'} ${row.name}` : 'A row';
+    return nameOfRow(c.table, this.doc[c.table].get(c.id) ?? c.before ?? c.after, this.doc);
   }
 
   // ---- what comes back from the server
@@ -303,7 +295,7 @@ export class ProjectSession {
     const reply = await call<Opened>('GET', `/projects/${this.id}`);
     if (!reply.ok || this.closed) return false;
     const taken = new Set(reply.value.history.map((e) => e.changeId));
-    this.clashed(this.synced.renew(documentOf(reply.value.document), reply.value.revision, taken));
+    this.clashed(this.synced.renew(documentFrom(reply.value.document), reply.value.revision, taken));
     this.road.keep();
     this.road.listen();
     return true;

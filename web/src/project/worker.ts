@@ -3,17 +3,14 @@ import { expose } from 'comlink';
 import { applyChanges, type Change, invertChanges } from '@yellowhammer/core/change/change';
 import { type Comparison, compareStates } from '@yellowhammer/core/compare/compare';
 import { compareStatusLogic, type StatusLogicComparison } from '@yellowhammer/core/compare/status-logic';
-import { type Document, emptyDocument, projectOf } from '@yellowhammer/core/model/document';
+import { type Document, documentFrom, type DocumentRows, emptyDocument, projectOf } from '@yellowhammer/core/model/document';
 import { readProjectText } from '@yellowhammer/core/model/read-file';
-import type { Row, TableName } from '@yellowhammer/core/model/schema';
 import type { Computed } from '@yellowhammer/core/schedule/compute';
 import { schedule, type Schedule } from '@yellowhammer/core/schedule/schedule';
 import { type Explanation, explain } from '@yellowhammer/core/schedule/explain';
 import { floatPaths } from '@yellowhammer/core/schedule/paths';
 import { type BaselineView, baselineViewOf, type ScheduleView, viewOf } from '@yellowhammer/core/schedule/view';
 import type { Problem } from '@yellowhammer/core/model/problem';
-
-export type DocumentRows = Record<TableName, Row[]>;
 
 export interface ViewResult {
   /** `ids` and `linkIds` are left out where they are the same as in the last view sent: strings cost more than figures. */
@@ -56,9 +53,8 @@ function onTop<T>(changes: readonly Change[], f: () => T): T {
 
 const api = {
   open(rows: DocumentRows): void {
-    doc = emptyDocument();
+    doc = documentFrom(rows);
     copies.clear();
-    for (const [table, list] of Object.entries(rows)) for (const row of list) (doc[table as TableName] as Map<string, Row>).set(row.id, Object.freeze(row));
   },
   apply(changes: readonly Change[]): void {
     applyChanges(doc, changes);

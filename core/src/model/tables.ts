@@ -1,0 +1,222 @@
+/**
+ * The tables of a project, each described once. The document, its copies, the file and its reader, differences, the
+ * database's columns and statements, names of rows and references follow from these descriptions (docs/extending.md).
+ */
+import { z } from 'zod';
+import type { ProblemCode } from './problem-codes.ts';
+import {
+  type Activity,
+  activityDefaults,
+  activitySchema,
+  type Calendar,
+  calendarSchema,
+  defaultOptions,
+  type Link,
+  linkSchema,
+  type Project,
+  projectSchema,
+  type Snapshot,
+  snapshotSchema,
+  type WbsNode,
+  wbsSchema,
+} from './schema.ts';
+
+export interface Rows {
+  calendars: Calendar;
+  project: Project;
+  wbs: WbsNode;
+  activities: Activity;
+  links: Link;
+  snapshots: Snapshot;
+}
+export type TableName = keyof Rows;
+export type Row = Rows[TableName];
+
+/** Rows by table, as names of rows need them. */
+export type RowsOf = { readonly [T in TableName]: ReadonlyMap<string, Rows[T]> };
+
+/** A field that names a row of another table (or of its own). */
+export interface Reference<R> {
+  field: keyof R & string;
+  to: TableName;
+  /** What the other row is to this one: "calendar", "WBS node". */
+  word: string;
+  /** What happens where the other row is not there: the field is emptied, the row is dropped, or the whole is refused. */
+  missing: 'clear' | 'drop' | 'refuse';
+  /** What the field says instead, where it is not simply emptied. */
+  instead?: string;
+  /** How that is told after "is not in the file;". */
+  said: string;
+  /** The id in the field's value, where it is not the value itself; undefined where it names no row. */
+  idIn?: (value: string) => string | undefined;
+}
+
+export interface Table<R> {
+  /** What a person calls one row and several. */
+  word: string;
+  words: string;
+  /** The code of a problem with a row that is not there. */
+  unknown: ProblemCode;
+  schema: z.ZodObject & z.ZodType<R>;
+  /** What stands in for a field that is absent or wrong. Fields that are not here make their row unusable. */
+  defaults: Partial<R>;
+  /** Fields whose wrong value makes the row unusable although an absent one has a default. */
+  vital?: readonly (keyof R & string)[];
+  /** How a person names a row, without the word for its table. */
+  label: (row: R, rows: RowsOf) => string;
+  refs: readonly Reference<R>[];
+  /** Fields whose texts no two rows may share, whatever their case. */
+  unique?: readonly (keyof R & string)[];
+  /** The field that names the parent, where the rows form a tree. */
+  parent?: keyof R & string;
+  /** Most rows that are read from a file. */
+  most: number;
+  /** The table in the database, and columns that are not the field in lower case with underscores. */
+  sql: { table: string; columns?: Partial<Record<keyof R & string, string>> };
+  /** Outside of the copies that snapshots keep. */
+  beside?: true;
+}
+
+/** How a person names an activity: its number and name. */
+const activityLabel = (a: Pick<Activity, 'code' | 'name'>): string => (a.name ? `${a.code} ${a.name}` : a.code);
+
+/** In the order in which rows may refer to rows of earlier tables. */
+export const tables: { readonly [T in TableName]: Table<Rows[T]> } = {
+  calendars: {
+    word: 'calendar',
+    words: 'calendars',
+    unknown: 'UNKNOWN_CALENDAR',
+    schema: calendarSchema,
+    defaults: { name: '', basedOn: null, week: null, exceptions: [], hoursPerDay: null, daysPerWeek: null, sharedId: null },
+    label: (c) => c.name,
+    refs: [{ field: 'basedOn', to: 'calendars', word: 'the calendar it is based on,', missing: 'clear', said: 'it stands alone' }],
+    unique: ['name'],
+    most: 300,
+    sql: { table: 'calendars' },
+  },
+  project: {
+    word: 'project',
+    words: 'projects',
+    unknown: 'UNKNOWN_PROJECT',
+    schema: projectSchema,
+    defaults: { id: 'project', code: 'PROJECT', name: '', dataDate: null, requiredFinish: null, options: defaultOptions, baselineId: null, currency: '', notes: '' },
+    vital: ['id'],
+    label: (p) => p.name || p.code,
+    refs: [
+      { field: 'calendarId', to: 'calendars', word: 'calendar', missing: 'refuse', said: 'nothing can be computed without it' },
+      { field: 'baselineId', to: 'snapshots', word: 'baseline', missing: 'clear', said: 'none is chosen' },
+    ],
+    most: 1,
+    sql: { table: 'project_settings' },
+  },
+  wbs: {
+    word: 'WBS node',
+    words: 'WBS nodes',
+    unknown: 'UNKNOWN_WBS',
+    schema: wbsSchema,
+    defaults: { parentId: null, name: '', notes: '', values: {} },
+    label: (w) => w.name,
+    refs: [{ field: 'parentId', to: 'wbs', word: 'parent', missing: 'clear', said: 'it was put at the top' }],
+    parent: 'parentId',
+    most: 50_000,
+    sql: { table: 'wbs' },
+  },
+  activities: {
+    word: 'activity',
+    words: 'activities',
+    unknown: 'UNKNOWN_ACTIVITY',
+    schema: activitySchema,
+    defaults: activityDefaults,
+    label: activityLabel,
+    refs: [
+      { field: 'wbsId', to: 'wbs', word: 'WBS node', missing: 'clear', said: 'it was put at the top' },
+      { field: 'calendarId', to: 'calendars', word: 'calendar', missing: 'clear', said: "the project's is taken" },
+    ],
+    unique: ['code'],
+    most: 200_000,
+    sql: { table: 'activities' },
+  },
+  links: {
+    word: 'link',
+    words: 'links',
+    unknown: 'UNKNOWN_LINK',
+    schema: linkSchema,
+    defaults: { type: 'FS', lag: 0, lagCalendar: null },
+    vital: ['type'],
+    label: (l, rows) => `${rows.activities.get(l.from)?.code ?? l.from} to ${rows.activities.get(l.to)?.code ?? l.to}`,
+    refs: [
+      { field: 'from', to: 'activities', word: 'activity', missing: 'drop', said: 'the link was set aside' },
+      { field: 'to', to: 'activities', word: 'activity', missing: 'drop', said: 'the link was set aside' },
+      {
+        field: 'lagCalendar',
+        to: 'calendars',
+        word: 'lag calendar',
+        missing: 'clear',
+        instead: 'predecessor',
+        said: "the predecessor's is taken",
+        idIn: (v) => (v.startsWith('calendar:') ? v.slice(9) : undefined),
+      },
+    ],
+    most: 500_000,
+    sql: { table: 'links', columns: { from: 'from_id', to: 'to_id' } },
+  },
+  snapshots: {
+    word: 'kept copy',
+    words: 'kept copies',
+    unknown: 'UNKNOWN_BASELINE',
+    schema: snapshotSchema,
+    defaults: { name: '', description: '', dataDate: null },
+    label: (s) => s.name,
+    refs: [],
+    most: 2_000,
+    sql: { table: 'snapshots' },
+    beside: true,
+  },
+};
+
+export const tableNames = Object.keys(tables) as TableName[];
+
+/** Fields of a table in the order in which they are written. */
+export const fieldsOfTable = (table: TableName): string[] => Object.keys(tables[table].schema.shape);
+
+/** The schema of a field inside what makes it optional. */
+export function bare(schema: z.ZodType): z.ZodType {
+  let at = schema;
+  while (at instanceof z.ZodNullable || at instanceof z.ZodDefault) at = at.unwrap() as z.ZodType;
+  return at;
+}
+
+/** The column of each field in the database; `json` where it is stored as text of JSON. */
+export function columnsOf(table: TableName): { field: string; column: string; json: boolean }[] {
+  const { schema, sql } = tables[table] as Table<Row>;
+  const named: Partial<Record<string, string>> = sql.columns ?? {};
+  return Object.entries(schema.shape as Record<string, z.ZodType>).map(([field, of]) => {
+    const kind = bare(of);
+    const json = kind instanceof z.ZodArray || kind instanceof z.ZodObject || kind instanceof z.ZodRecord;
+    return { field, column: named[field] ?? field.replace(/[A-Z]/g, (c) => `_${c.toLowerCase()}`), json };
+  });
+}
+
+/** The id that a reference of a row names; undefined where it names none. */
+export function referredId<R>(ref: Reference<R>, row: R): string | undefined {
+  const value = row[ref.field] as string | null;
+  return value === null ? undefined : ref.idIn ? ref.idIn(value) : value;
+}
+
+/** How a person names a row, without the word for its table. */
+export const labelOfRow = (table: TableName, row: Row, rows: RowsOf): string => (tables[table] as Table<Row>).label(row, rows);
+
+/** A row under its table's word, as a sentence begins with it: "Activity 120 Strip floor", "Link 110 to 120". */
+export function nameOfRow(table: TableName, row: Row | null, rows: RowsOf): string {
+  const { word, label } = tables[table] as Table<Row>;
+  const called = row ? label(row, rows) : '';
+  return `${word[0]!.toUpperCase()}${word.slice(1)}${called ? ` ${called}` : ''}`;
+}
+
+/** A row as it was stored before fields were added, with what those fields say where nobody gave them. */
+export function completed<T extends TableName>(table: T, row: Rows[T]): Rows[T] {
+  const { defaults } = tables[table];
+  let out: Rows[T] | undefined;
+  for (const key in defaults) if (!(key in row)) out = { ...(out ?? row), [key]: defaults[key] };
+  return out ?? row;
+}
