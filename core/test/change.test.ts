@@ -4,7 +4,8 @@ import { applyChanges, type Batch, type Change, clashes, diffDocuments, invertCh
 import { historyOf } from '@yellowhammer/core/change/history';
 import { SyncedProject } from '@yellowhammer/core/change/synced';
 import { addActivity, addWbs, deleteRows, dropRows, levelDown, levelUp, moveRows, type RowRef } from '@yellowhammer/core/commands/outline';
-import { editableColumns, setActivities, setCell } from '@yellowhammer/core/commands/cells';
+import { setActivities, setCell } from '@yellowhammer/core/commands/cells';
+import { builtIn } from '@yellowhammer/core/fields/list';
 import { deleteLinks, linkInOrder } from '@yellowhammer/core/commands/links';
 import { keepBaseline, setOptions } from '@yellowhammer/core/commands/project';
 import type { Outcome } from '@yellowhammer/core/commands/result';
@@ -125,7 +126,7 @@ test('rows that another window has deleted meanwhile are refused or passed over,
       linkInOrder(doc, ['gone', 'A'], newId),
       deleteLinks(doc, ['gone']),
       setActivities(doc, ['gone'], { duration: 60 }),
-      ...editableColumns.map((c) => setCell(doc, 'gone', c, '1', newId)),
+      ...builtIn.map((f) => setCell(doc, 'gone', f.key, '1', newId)),
     ])
       expect(outcome).toMatchObject({ ok: false });
     // What is added below a row that has gone comes at the end of the top level, with references that hold.

@@ -1,16 +1,15 @@
 /** What a planner can do, and how it is refused: each refusal names the row, the reason and the way out. */
 import { applyChanges, batchSchema, type Change } from '@yellowhammer/core/change/change';
 import { addCalendar, deleteCalendar, editCalendar } from '@yellowhammer/core/commands/calendars';
-import { cellText, type EditableColumn, setCell } from '@yellowhammer/core/commands/cells';
+import { cellText, setCell } from '@yellowhammer/core/commands/cells';
 import { percentOf } from '@yellowhammer/core/progress/percent';
 import { formatHours, parseHours } from '@yellowhammer/core/commands/hours';
-import { activitiesByCode, formatLink, parseLinks, setTypedLinks } from '@yellowhammer/core/commands/links';
+import { formatLink, parseLinks, setTypedLinks } from '@yellowhammer/core/commands/links';
 import { addActivity, addWbs, deleteRows, dropRows, levelDown, levelUp, moveRows, renameWbs, type RowRef } from '@yellowhammer/core/commands/outline';
-import { numbersOf } from '@yellowhammer/core/commands/numbers';
 import { pasteCells } from '@yellowhammer/core/commands/paste';
 import { goBackTo, keepBaseline, setOptions, setProject } from '@yellowhammer/core/commands/project';
 import type { Outcome } from '@yellowhammer/core/commands/result';
-import { dueList, takeOver } from '@yellowhammer/core/commands/update';
+import { takeOver } from '@yellowhammer/core/commands/update';
 import { copyDocument, type Document, projectOf } from '@yellowhammer/core/model/document';
 import type { Options } from '@yellowhammer/core/model/schema';
 import { outlineRows, wbsCodes } from '@yellowhammer/core/outline/outline';
@@ -20,6 +19,8 @@ import { formatDuration, parseDuration } from '@yellowhammer/core/time/duration'
 import { parseDay, parseInstant } from '@yellowhammer/core/time/instant';
 import { parseTypedDate } from '@yellowhammer/core/time/typed-date';
 import { d, documentOf, must } from './helpers';
+import { dueList } from '@yellowhammer/core/progress/due';
+import { numbersOf } from '@yellowhammer/core/model/numbers';
 
 let n = 0;
 const newId = (): string => `n${++n}`;
@@ -122,7 +123,7 @@ describe('links as they are typed', () => {
     ['a FF+1w', [['A', 'FF', 2400]]],
     ['', []],
   ])('%s', (text, expected) => {
-    const r = parseLinks(activitiesByCode(plan()), text, lengths);
+    const r = parseLinks(plan(), text, lengths);
     expect('links' in r && r.links.map((l) => [l.activity.code, l.type, l.lag])).toEqual(expected);
   });
   test.each([
@@ -130,7 +131,7 @@ describe('links as they are typed', () => {
     ['A+soon', 'There is no activity'],
     ['A, A', 'stands there twice'],
   ])('%s is refused', (text, message) => {
-    const r = parseLinks(activitiesByCode(plan()), text, lengths);
+    const r = parseLinks(plan(), text, lengths);
     expect('error' in r && r.error).toContain(message);
   });
   test('what is shown can be typed again', () => {
@@ -161,7 +162,7 @@ describe('links as they are typed', () => {
 });
 
 describe('cells', () => {
-  test.each<[EditableColumn, string, string, string]>([
+  test.each<[string, string, string, string]>([
     ['duration', 'A', '', 'cannot be read as a duration'],
     ['duration', 'A', '-3d', 'cannot be negative'],
     ['duration', 'M', '3d', 'a milestone has no duration'],
@@ -186,7 +187,7 @@ describe('cells', () => {
     expect(why(o)).toContain(message);
     expect(o.ok || o.problems[0]!.where.id).toBe(id);
   });
-  test.each<[EditableColumn, string, string]>([
+  test.each<[string, string, string]>([
     ['duration', '2w', '10d'],
     ['constraint', 'start not before 12 mar', 'start not before 12 Mar 26'],
     ['constraint', 'as late as possible', 'as late as possible'],

@@ -2,8 +2,7 @@
 import { applyChanges } from '@yellowhammer/core/change/change';
 import { setCell } from '@yellowhammer/core/commands/cells';
 import type { Outcome } from '@yellowhammer/core/commands/result';
-import { entryQuestions } from '@yellowhammer/core/commands/update-questions';
-import type { Entry } from '@yellowhammer/core/commands/update';
+import { entryQuestions } from '@yellowhammer/core/progress/questions';
 import { copyDocument, type Document } from '@yellowhammer/core/model/document';
 import type { Activity } from '@yellowhammer/core/model/schema';
 import { type DragResult, moveBar, stretchFinish, stretchStart } from '@yellowhammer/core/plan/drag';
@@ -11,6 +10,7 @@ import { schedule } from '@yellowhammer/core/schedule/schedule';
 import { placeOf, type ScheduleView, viewOf } from '@yellowhammer/core/schedule/view';
 import { formatInstant, parseInstant } from '@yellowhammer/core/time/instant';
 import { d, documentOf, sure } from './helpers';
+import type { Entry } from '@yellowhammer/core/progress/due';
 
 const plan = (): Document =>
   documentOf({
@@ -84,7 +84,7 @@ describe('stretching', () => {
 describe('dates typed into Start and Finish', () => {
   const type = (id: string, column: 'start' | 'finish', text: string): { after: Activity; o: Outcome } => {
     const doc = plan();
-    const o = setCell(doc, id, column, text, () => 'x', undefined, seen(doc));
+    const o = setCell(doc, id, column, text, () => 'x', seen(doc));
     const work = copyDocument(doc);
     if (o.ok) applyChanges(work, o.changes);
     return { after: sure(work.activities.get(id)), o };

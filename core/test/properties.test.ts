@@ -1,6 +1,6 @@
 /** What must hold of every plan, on random small networks; and calendars against a walk over minutes. */
 import fc from 'fast-check';
-import type { Interval } from '@yellowhammer/core/model/schema';
+import type { Interval, Link } from '@yellowhammer/core/model/schema';
 import { readProjectFile } from '@yellowhammer/core/model/read-file';
 import { CompiledCalendar, mergeIntervals } from '@yellowhammer/core/time/calendar';
 import { schedule } from '@yellowhammer/core/schedule/schedule';
@@ -9,7 +9,9 @@ import { NONE, Pin, State, Type } from '@yellowhammer/core/schedule/network';
 import { loopClosers, topologicalOrder } from '@yellowhammer/core/schedule/loops';
 import type { Computed } from '@yellowhammer/core/schedule/compute';
 import { pathBetween } from '@yellowhammer/core/commands/links';
+import { documentOf } from './helpers';
 import { planFile, smallPlan, type SmallPlan } from './twin/plans';
+import { isSpanning } from '@yellowhammer/core/model/activity-kinds';
 
 function computed(plan: SmallPlan): Computed {
   const file = readProjectFile(JSON.parse(JSON.stringify(planFile(plan)))).file;
@@ -96,7 +98,7 @@ test('lengthening an activity never makes the finish earlier in retained logic w
         override: false,
         activities: plan.activities.map((a) => ({
           ...a,
-          type: a.type === 'margin' || a.type === 'levelOfEffort' ? 'task' : a.type,
+          type: isSpanning(a) ? 'task' : a.type,
           constraints: a.constraints.filter((c) => c.kind === 'startNotBefore'),
         })),
         links: plan.links.filter((l) => l.type === 'FS' || l.type === 'SS'),
@@ -158,6 +160,32 @@ test('merging intervals keeps the minutes and parts them', () => {
   );
 });
 
+/** A plain walk: whether one place is reached from another. */
+function reaches(edges: readonly (readonly [number, number])[], from: number, to: number, seen = new Set<number>()): boolean {
+  if (from === to) return true;
+  seen.add(from);
+  return edges.some(([a, b]) => a === from && !seen.has(b) && reaches(edges, b, to, seen));
+}
+
+test('a way between two activities is found where a walk finds one, and every step of it is a link', () => {
+  const edges = fc.array(fc.tuple(fc.nat(9), fc.nat(9)), { maxLength: 24 });
+  fc.assert(
+    fc.property(edges, edges, fc.nat(9), fc.nat(9), (there, pending, from, to) => {
+      const doc = documentOf({ activities: Array.from({ length: 10 }, (_, i) => [`N${i}`, '1d']) });
+      there.forEach(([a, b], i) => doc.links.set(`l${i}`, { id: `l${i}`, rank: i, from: `N${a}`, to: `N${b}`, type: 'FS', lag: 0, lagCalendar: null }));
+      const gone = new Set(there.flatMap((_, i) => (i % 5 === 0 ? [`l${i}`] : [])));
+      const made = pending.map(([a, b], i): Link => ({ id: `p${i}`, rank: i, from: `N${a}`, to: `N${b}`, type: 'FS', lag: 0, lagCalendar: null }));
+      const all = [...there.filter((_, i) => i % 5 !== 0), ...pending];
+      const path = pathBetween(doc, `N${from}`, `N${to}`, { made, gone });
+      expect(path !== undefined).toBe(reaches(all, from, to));
+      if (!path) return;
+      expect([path[0], path[path.length - 1]]).toEqual([`N${from}`, `N${to}`]);
+      for (let i = 1; i < path.length; i++) expect(all.some(([a, b]) => `N${a}` === path[i - 1] && `N${b}` === path[i])).toBe(true);
+    }),
+    { numRuns: 300 },
+  );
+});
+
 test('loop closers: exactly those links that a walk finds, and the rest can be ordered', () => {
   const edges = fc.array(fc.tuple(fc.nat(9), fc.nat(9)), { maxLength: 30 });
   fc.assert(
@@ -165,14 +193,7 @@ test('loop closers: exactly those links that a walk finds, and the rest can be o
       const kept: [number, number][] = [];
       const expected: number[] = [];
       list.forEach(([a, b], i) => {
-        const closes =
-          a === b ||
-          pathBetween(
-            kept.map(([x, y]) => ({ from: String(x), to: String(y) })),
-            String(b),
-            String(a),
-          ) !== undefined;
-        if (closes) expected.push(i);
+        if (a === b || reaches(kept, b, a)) expected.push(i);
         else kept.push([a, b]);
       });
       const { closers, loops } = loopClosers(

@@ -1,12 +1,15 @@
 /** Builds a project from a list of rows, through the same commands that a planner's typing ends in. */
 import { applyChanges } from '@yellowhammer/core/change/change';
-import { dayLengths, parseConstraints, setActivities } from '@yellowhammer/core/commands/cells';
-import { activitiesByCode, setTypedLinks } from '@yellowhammer/core/commands/links';
+import { setActivities } from '@yellowhammer/core/commands/cells';
+import { setTypedLinks } from '@yellowhammer/core/commands/links';
 import { addActivity, addWbs, type RowRef } from '@yellowhammer/core/commands/outline';
 import type { Outcome } from '@yellowhammer/core/commands/result';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { Activity, ActivityType } from '@yellowhammer/core/model/schema';
 import { parseDuration } from '@yellowhammer/core/time/duration';
+import { dayLengths } from '@yellowhammer/core/schedule/calendars';
+import { parseConstraints } from '@yellowhammer/core/fields/typed';
+import { indexOf } from '@yellowhammer/core/model/doc-index';
 
 /** Carries a command out on a document; a refusal is a mistake in the list, so it stops with its sentence. */
 export function must(doc: Document, outcome: Outcome): string[] {
@@ -63,17 +66,16 @@ export function buildList(doc: Document, text: string, calendars: Record<string,
     below = { kind: 'activity', id };
     if (predecessors) links.push({ id, text: predecessors });
   }
-  const byCode = activitiesByCode(doc);
   for (const l of links)
     must(
       doc,
-      setTypedLinks(doc, l.id, 'predecessors', l.text, (a) => dayLengths(doc, a), newId, byCode),
+      setTypedLinks(doc, l.id, 'predecessors', l.text, (a) => dayLengths(doc, a), newId),
     );
 }
 
 /** Sets fields of one activity by its number. */
 export function setByCode(doc: Document, code: string, fields: Partial<Activity>): void {
-  const a = activitiesByCode(doc).get(code.toLowerCase());
+  const a = indexOf(doc).byCode(code);
   if (!a) throw new Error(`no activity ${code}`);
   must(doc, setActivities(doc, [a.id], fields));
 }

@@ -1,12 +1,13 @@
 /** Status updates for the demo: work goes as forecast, but for the delays that are told. Through the update command. */
 import { applyChanges } from '@yellowhammer/core/change/change';
-import { dayLengths } from '@yellowhammer/core/commands/cells';
-import { type Entry, takeOver } from '@yellowhammer/core/commands/update';
+import { takeOver } from '@yellowhammer/core/commands/update';
 import { copyDocument, type Document } from '@yellowhammer/core/model/document';
 import { schedule } from '@yellowhammer/core/schedule/schedule';
 import { State, Type } from '@yellowhammer/core/schedule/network';
 import { formatInstant, parseInstant } from '@yellowhammer/core/time/instant';
 import { must } from './list.ts';
+import { dayLengths } from '@yellowhammer/core/schedule/calendars';
+import type { Entry } from '@yellowhammer/core/progress/due';
 
 /** What went otherwise in a window, by activity number. Days are working days of the activity's calendar. */
 export interface Told {

@@ -3,7 +3,6 @@ import { applyChanges } from '@yellowhammer/core/change/change';
 import { keepBaseline, newProject } from '@yellowhammer/core/commands/project';
 import { setTypedLinks } from '@yellowhammer/core/commands/links';
 import { addActivity } from '@yellowhammer/core/commands/outline';
-import { dayLengths } from '@yellowhammer/core/commands/cells';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { ProjectFile } from '@yellowhammer/core/model/file';
 import { calendars, letters } from './calendars.ts';
@@ -11,6 +10,7 @@ import { buildList, counter, must, setByCode } from './list.ts';
 import { statusUpdate, type Told, withoutSnapshots } from './progress.ts';
 import { skyRows } from './sky-rows.ts';
 import { slipRows, trailRows } from './small-rows.ts';
+import { dayLengths } from '@yellowhammer/core/schedule/calendars';
 
 function begin(code: string, name: string, plannedStart: string, requiredFinish: string, project: 'mainland' | 'island'): { doc: Document; newId: () => string } {
   const newId = counter(`${code.toLowerCase()}-`);

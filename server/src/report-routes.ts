@@ -1,8 +1,9 @@
 /** Reports: pages as JSON for the preview and as PDF, and the table as CSV, all made in worker threads. */
 import type { Express, Request, Response } from 'express';
 import { z } from 'zod';
+import { builtIn } from '@yellowhammer/core/fields/list';
 import { problem } from '@yellowhammer/core/model/problem';
-import { reportColumns, type ReportSettings } from '@yellowhammer/core/report/plan-table';
+import type { ReportSettings } from '@yellowhammer/core/report/plan-table';
 import { papers, type Paper } from '@yellowhammer/core/report/scene';
 import { notThere, refuse, zodProblems } from './http.ts';
 import { JobFailed, type Jobs } from './jobs.ts';
@@ -19,7 +20,12 @@ const settingsSchema = z.object({
     .string()
     .default('code,name,duration,start,finish,float')
     .transform((s) => s.split(',').filter(Boolean))
-    .pipe(z.array(z.enum(reportColumns)).min(1).max(reportColumns.length)),
+    .pipe(
+      z
+        .array(z.string().refine((key) => builtIn.some((f) => f.key === key), 'a column of the report is wanted'))
+        .min(1)
+        .max(100),
+    ),
   depth: z.coerce.number().int().min(0).max(9).default(0),
   rows: z.enum(['all', 'critical', 'milestones']).default('all'),
   legend: flag.default(true),

@@ -6,9 +6,11 @@ import { copyDocument, type Document, documentFrom, type DocumentRows, emptyDocu
 import { type ProjectFile, writeDocument } from '@yellowhammer/core/model/file';
 import { type Problem, problem } from '@yellowhammer/core/model/problem';
 import { readProjectText } from '@yellowhammer/core/model/read-file';
-import type { Calendar, Project, Snapshot, WbsNode } from '@yellowhammer/core/model/schema';
+import type { Activity, Calendar, Project, Snapshot, WbsNode } from '@yellowhammer/core/model/schema';
 import { completed, nameOfRow, type Reference, referredId, type Row, tableNames, tables } from '@yellowhammer/core/model/tables';
 import { outlineObjection } from '@yellowhammer/core/outline/rules';
+import { changeProblems, latestActual, type Standing } from '@yellowhammer/core/rules/check';
+import { parseInstant } from '@yellowhammer/core/time/instant';
 import type { Db } from './database.ts';
 import { prepareRows, type RowStatements } from './rows.ts';
 
@@ -36,6 +38,8 @@ export type Applied =
 
 const headColumns = 'id, revision, created_at AS createdAt, changed_at AS changedAt, changed_by AS changedBy, archived_at AS archivedAt, deleted_at AS deletedAt';
 const MOST_CACHED = 6;
+/** Problems of one batch that are told. */
+const MOST_PROBLEMS = 20;
 /** Entries, and characters of their changes, that a window is sent when it comes late. */
 const MOST_MISSED = 300;
 const MOST_MISSED_CHARACTERS = 2_000_000;
@@ -69,6 +73,8 @@ export class Store {
       copy: db.prepare('SELECT content FROM snapshot_copies WHERE project_id = ? AND id = ?'),
       sizes: db.prepare('SELECT length(changes) AS size FROM change_log WHERE project_id = ? AND revision > ? ORDER BY revision LIMIT ?'),
       names: db.prepare('SELECT project_id AS id, code, name FROM project_settings'),
+      withCode: db.prepare('SELECT id FROM activities WHERE project_id = ? AND lower(code) = lower(?)'),
+      actualsFrom: db.prepare('SELECT id FROM activities WHERE project_id = ? AND (actual_start >= ? OR actual_finish >= ?)'),
       children: db.prepare('SELECT id FROM wbs WHERE project_id = ? AND parent_id = ?'),
       summaries: db.prepare('SELECT project_id AS id, revision, content FROM summaries WHERE version = ?'),
       putSummary: db.prepare('INSERT OR REPLACE INTO summaries (project_id, revision, version, content) VALUES (?, ?, ?, ?)'),
@@ -264,7 +270,26 @@ export class Store {
     );
     if (loop) return { kind: 'refused', problems: [loop] };
     const settings = batch.changes.find((c) => c.table === 'project' && c.after === null);
+    // What was there before may come back as it was: by undo and redo, or out of a kept copy of the project.
+    const restoring = batch.kind !== 'do' || (batch.target !== null && this.rows.get(projectId, 'snapshots', batch.target) !== null);
+    const broken = restoring || settings ? [] : changeProblems(batch.changes, this.standing(projectId));
+    if (broken.length) return { kind: 'refused', problems: broken.slice(0, MOST_PROBLEMS) };
     return settings && { kind: 'refused', problems: [problem('PROJECT_ROW', "The project's own row cannot be deleted.", { table: 'project' })] };
+  }
+
+  /** What the rules of rows look up, row by row: the document itself may be large and unread. */
+  private standing(projectId: string): Standing {
+    return {
+      row: (table, id) => (this.rows.get(projectId, table, id) ?? undefined) as never,
+      withCode: (code) => (this.sql.withCode.all(projectId, code) as { id: string }[]).flatMap(({ id }) => (this.rows.get(projectId, 'activities', id) as Activity | null) ?? []),
+      actualsAfter: (instant) => {
+        // By days first, since texts are no instants: 24:00 of a day is 00:00 of the next.
+        const day = instant === null ? '' : instant.slice(0, 10);
+        const limit = instant === null ? -Infinity : (parseInstant(instant) ?? Infinity);
+        const near = (this.sql.actualsFrom.all(projectId, day, day) as { id: string }[]).flatMap(({ id }) => (this.rows.get(projectId, 'activities', id) as Activity | null) ?? []);
+        return near.filter((a) => latestActual(a) > limit);
+      },
+    };
   }
 
   private write(projectId: string, e: LogEntry): void {

@@ -8,19 +8,15 @@ import './app/tokens.css';
 import './app/app.css';
 import { MantineProvider } from '@mantine/core';
 import { Notifications } from '@mantine/notifications';
+import { lazy } from 'react';
 import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
 import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
 import { ErrorPage } from './app/ErrorPage';
+import { rooms } from './app/rooms';
 import { Shell } from './app/Shell';
 import { store } from './app/store';
 import { theme } from './app/theme';
-import { ComparePage } from './compare/ComparePage';
-import { LibraryPage } from './library/LibraryPage';
-import { PlanPage } from './plan/PlanPage';
-import { ProjectsPage } from './projects/ProjectsPage';
-import { ReportPage } from './report/ReportPage';
-import { UpdatePage } from './update/UpdatePage';
 
 const router = createBrowserRouter([
   {
@@ -29,12 +25,10 @@ const router = createBrowserRouter([
     errorElement: <ErrorPage />,
     children: [
       { index: true, element: <Navigate to="/projects" replace /> },
-      { path: 'projects', element: <ProjectsPage /> },
-      { path: 'p/:projectId/plan', element: <PlanPage /> },
-      { path: 'p/:projectId/update', element: <UpdatePage /> },
-      { path: 'p/:projectId/compare', element: <ComparePage /> },
-      { path: 'p/:projectId/report', element: <ReportPage /> },
-      { path: 'p/:projectId/library', element: <LibraryPage /> },
+      ...rooms.map((r) => {
+        const Page = lazy(r.load);
+        return { path: r.route, element: <Page /> };
+      }),
       { path: '*', element: <ErrorPage /> },
     ],
   },

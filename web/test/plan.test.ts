@@ -8,12 +8,13 @@ import { viewOf } from '@yellowhammer/core/schedule/view';
 import { outlineRows } from '@yellowhammer/core/outline/outline';
 import { formatInstant, parseInstant } from '@yellowhammer/core/time/instant';
 import { sky } from '@yellowhammer/demo/scenario';
-import { columns, editText, showText } from '../src/plan/columns';
-import { calendarRuns, constraintsOf, gapsOf, lagsOf, pathParts } from '../src/plan/ribbon-marks';
-import { linksOf } from '../src/plan/rows';
+import { builtIn } from '@yellowhammer/core/fields/list';
+import { indexOf } from '@yellowhammer/core/model/doc-index';
+import { editText, showText } from '../src/plan/columns';
+import { calendarRuns, constraintsOf, gapsOf, lagsOf, pathParts } from '@yellowhammer/core/plan/ribbon-marks';
 import { type Scale, ticks, tOf, xOf } from '../src/plan/scale';
 import { linkPath } from '../src/plan/shapes';
-import { stampOutcome } from '../src/plan/stamp';
+import { stampOutcome } from '@yellowhammer/core/plan/stamp';
 import { floatText, longFinish, signedDays } from '../src/app/format';
 
 const at = (text: string): number => parseInstant(text) as number;
@@ -76,7 +77,7 @@ describe('the demo plan in the sheet', () => {
   const { computed, problems } = schedule(doc);
   if (!computed) throw new Error('not computed');
   const view = viewOf(doc, computed, problems, undefined);
-  const context = { doc, view, baseline: null, links: linksOf(doc), clock: false };
+  const context = { doc, view, baseline: null, clock: false };
   const rows = outlineRows(doc);
   const row = (code: string) => {
     const r = rows.find((x) => x.kind === 'activity' && x.activity.code === code);
@@ -95,7 +96,7 @@ describe('the demo plan in the sheet', () => {
   ] as const)('%s %s shows %s', (code, column, text) => expect(showText(row(code), column, context)).toBe(text));
 
   test('every cell of every row can be shown, and what can be typed reads back', () => {
-    for (const r of rows) for (const key of Object.keys(columns) as (keyof typeof columns)[]) expect(typeof showText(r, key, context)).toBe('string');
+    for (const r of rows) for (const f of builtIn) expect(typeof showText(r, f.key, context)).toBe('string');
     expect(editText(row('405'), 'predecessors', context)).toBe('400SS+4d, 400FF+3d');
   });
 
@@ -154,7 +155,7 @@ test('the ribbon tells gaps with their reason, lags, constraints and calendars o
   // A ends on Friday 6; B waits for the end of the regatta, Monday 23; C two working days after it, on Thursday 26.
   const text = (t: number): string => formatInstant(t).slice(5, 16);
   expect(gapsOf(doc, view, path).map((g) => [text(g.from), text(g.to), g.text])).toEqual([['03-06T17:00', '03-23T08:00', '17 days: regatta']]);
-  const { outOf } = linksOf(doc);
+  const { outOf } = indexOf(doc);
   expect(lagsOf(view, ids, (id) => outOf.get(id) ?? []).map((l) => [text(l.from), text(l.to), l.text])).toEqual([['03-23T17:00', '03-26T08:00', '+2d']]);
   expect([...constraintsOf(doc, path)]).toEqual([['c', 'start not before 20 Mar 26']]);
   expect(calendarRuns(doc, view, path).map((r) => [r.text, text(r.from), text(r.to)])).toEqual([

@@ -1,5 +1,6 @@
 /** Changes: the only way a project is altered. Each names a row before and after; inverses are exact. */
 import { z } from 'zod';
+import { keptIndex } from '../model/doc-index.ts';
 import type { Document } from '../model/document.ts';
 import { type Problem, problem } from '../model/problem.ts';
 import { type Row, type TableName, tableNames, tables } from '../model/tables.ts';
@@ -67,10 +68,12 @@ export function checkChanges(loose: readonly z.infer<typeof looseChange>[]): { c
   return { changes, problems };
 }
 
-/** Applies changes in order. Rows are frozen, so they can be shared. */
+/** Applies changes in order, and keeps the document's index. Rows are frozen, so they can be shared. */
 export function applyChanges(doc: Document, changes: readonly Change[]): void {
+  const index = keptIndex(doc);
   for (const c of changes) {
     const table = doc[c.table] as Map<string, Row>;
+    index?.note(c.table, table.get(c.id) ?? null, c.after, changes.length);
     if (c.after === null) table.delete(c.id);
     else table.set(c.id, Object.freeze(c.after));
   }

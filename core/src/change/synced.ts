@@ -2,6 +2,9 @@
  * The project as one window sees it: what the server has confirmed, with the window's own unsent batches on top.
  * Plain TypeScript; the worker, the server's tests and the interface use the same one.
  */
+import { numbersOf } from '../model/numbers.ts';
+import { indexOf } from '../model/doc-index.ts';
+import type { Activity } from '../model/schema.ts';
 import type { Document } from '../model/document.ts';
 import { type Row, type TableName, tableNames } from '../model/tables.ts';
 import { outlineObjection } from '../outline/rules.ts';
@@ -12,6 +15,25 @@ export interface Clash {
   batch: Batch;
   rows: { table: TableName; id: string; theirs: Row | null; mine: Row | null }[];
   who: string;
+}
+
+/** Changes that give an existing activity a number that another one has by now. */
+const takenNumbers = (doc: Document, changes: readonly Change[]): Change[] =>
+  changes.filter((c) => {
+    const [before, after] = [c.before as Activity | null, c.after as Activity | null];
+    if (c.table !== 'activities' || !before || !after || before.code === after.code) return false;
+    return indexOf(doc)
+      .withCode(after.code)
+      .some((a) => a.id !== c.id && !changes.some((x) => x.table === 'activities' && x.id === a.id));
+  });
+
+/** A batch whose new activities have numbers that others took meanwhile, with the next free ones instead. */
+function renumbered(doc: Document, b: Batch): Batch {
+  const clash = (c: Change): boolean => c.table === 'activities' && c.before === null && c.after !== null && indexOf(doc).byCode((c.after as Activity).code) !== undefined;
+  if (b.kind !== 'do' || !b.changes.some(clash)) return b;
+  const numbers = numbersOf(doc);
+  for (const c of b.changes) if (c.table === 'activities' && c.after && !clash(c)) numbers.take((c.after as Activity).code);
+  return { ...b, changes: b.changes.map((c) => (clash(c) ? { ...c, after: { ...(c.after as Activity), code: numbers.next() } } : c)) };
 }
 
 export type Listener = (changes: readonly Change[]) => void;
@@ -91,7 +113,10 @@ export class SyncedProject {
     const loop = outlineObjection(
       changes,
       (id) => this.doc.wbs.get(id),
-      (id) => [...this.doc.wbs.values()].flatMap((w) => (w.parentId === id ? [w.id] : [])),
+      (id) =>
+        indexOf(this.doc)
+          .childrenOf(id)
+          .flatMap((c) => (c.kind === 'wbs' ? [c.id] : [])),
     );
     return loop ? changes.filter((c) => c.table === 'wbs' && c.id === loop.where.id) : [];
   }
@@ -101,8 +126,9 @@ export class SyncedProject {
     return batches.flatMap((b) => this.again(b, () => 'another window'));
   }
 
-  private again(b: Batch, who: (c: Change) => string): Clash[] {
-    const bad = this.against(b.changes);
+  private again(made: Batch, who: (c: Change) => string): Clash[] {
+    const b = renumbered(this.doc, made);
+    const bad = [...this.against(b.changes), ...takenNumbers(this.doc, b.changes)];
     if (bad.length === 0) {
       this.pending.push(b);
       this.apply(b.changes);

@@ -4,12 +4,13 @@ import { Draft } from '../change/change.ts';
 import type { Document } from '../model/document.ts';
 import { type Activity, activitySchema, type Calendar, calendarSchema, type Link, linkSchema, type WbsNode, wbsSchema } from '../model/schema.ts';
 import { outlineObjection } from '../outline/rules.ts';
-import { childrenOf, outlineRows } from '../outline/outline.ts';
+import { indexOf } from '../model/doc-index.ts';
 import { resolveCalendar } from '../schedule/calendars.ts';
-import { numbersOf } from './numbers.ts';
 import { existing, moveTo, parentOf, type RowRef, siblings, spacedRanks, topmost } from './outline.ts';
 import { count, done, type NewId, type Outcome, refused } from './result.ts';
 import { freeCalendarName, sameContent } from './shared.ts';
+import { numbersOf } from '../model/numbers.ts';
+import { byRank } from '../model/order.ts';
 
 export const CLIP_FORMAT = 'yellowhammer-rows';
 
@@ -43,8 +44,8 @@ export function readClip(text: string): Clip | undefined {
 export function copyRows(doc: Document, projectId: string, refs: readonly RowRef[], cut: boolean): Clip | undefined {
   const chosen = new Set(topmost(doc, refs).map((r) => r.id));
   if (chosen.size === 0) return undefined;
-  const top: RowRef[] = outlineRows(doc).flatMap((r) => (chosen.has(r.id) ? [{ kind: r.kind, id: r.id }] : []));
-  const children = childrenOf(doc);
+  const top = inOutline(doc, topmost(doc, refs));
+  const index = indexOf(doc);
   const wbs: WbsNode[] = [];
   const activities: Activity[] = [];
   const stack = [...top].reverse();
@@ -52,12 +53,12 @@ export function copyRows(doc: Document, projectId: string, refs: readonly RowRef
     if (r.kind === 'activity') activities.push(doc.activities.get(r.id) as Activity);
     else {
       wbs.push(doc.wbs.get(r.id) as WbsNode);
-      const inside = children.get(r.id) ?? [];
-      for (let i = inside.length - 1; i >= 0; i--) stack.push({ kind: inside[i]!.node ? 'wbs' : 'activity', id: inside[i]!.id });
+      const inside = index.childrenOf(r.id);
+      for (let i = inside.length - 1; i >= 0; i--) stack.push(inside[i]!);
     }
   }
   const among = new Set(activities.map((a) => a.id));
-  const links = [...doc.links.values()].filter((l) => among.has(l.from) && among.has(l.to)).sort((a, b) => a.rank - b.rank);
+  const links = activities.flatMap((a) => index.linksInto(a.id).filter((l) => among.has(l.from))).sort(byRank);
   const used = new Set<string>();
   const use = (id: string | null): void => {
     for (let at = id; at !== null && !used.has(at); at = doc.calendars.get(at)?.basedOn ?? null) used.add(at);
@@ -66,6 +67,33 @@ export function copyRows(doc: Document, projectId: string, refs: readonly RowRef
   for (const l of links) if (l.lagCalendar?.startsWith('calendar:')) use(l.lagCalendar.slice(9));
   const calendars = [...used].flatMap((id) => doc.calendars.get(id) ?? []);
   return { format: CLIP_FORMAT, projectId, cut, top, wbs, activities, links, calendars };
+}
+
+/** Rows in the order of the outline, found by their places under their parents. */
+function inOutline(doc: Document, refs: readonly RowRef[]): RowRef[] {
+  const index = indexOf(doc);
+  const places = new Map<string | null, Map<string, number>>();
+  const placeOf = (parent: string | null, id: string): number => {
+    let map = places.get(parent);
+    if (!map) places.set(parent, (map = new Map(index.childrenOf(parent).map((c, i) => [c.id, i]))));
+    return map.get(id) ?? 0;
+  };
+  const ways = new Map<RowRef, number[]>();
+  for (const r of refs) {
+    const way: number[] = [];
+    let id: string | null = r.id;
+    for (let parent: string | null = parentOf(doc, r), n = 0; id !== null && n < 1000; n++) {
+      way.unshift(placeOf(parent, id));
+      id = parent;
+      parent = id === null ? null : (doc.wbs.get(id)?.parentId ?? null);
+    }
+    ways.set(r, way);
+  }
+  return [...refs].sort((a, b) => {
+    const [x, y] = [ways.get(a) as number[], ways.get(b) as number[]];
+    for (let i = 0; i < Math.min(x.length, y.length); i++) if (x[i] !== y[i]) return x[i]! - y[i]!;
+    return x.length - y.length;
+  });
 }
 
 /** Where rows go that are pasted at a row: nodes beside a node, all else as below it. */
@@ -140,8 +168,7 @@ function pasteCopies(doc: Document, projectId: string, clip: Clip, place: Place,
     const calendarId = a.calendarId === null ? null : calendar(a.calendarId);
     draft.set('activities', ids.get(a.id) as string, { ...a, ...progress, id: ids.get(a.id) as string, code, wbsId, calendarId, rank: rank ?? a.rank });
   }
-  let rank = 0;
-  for (const l of doc.links.values()) rank = Math.max(rank, l.rank + 1);
+  let rank = indexOf(doc).nextLinkRank();
   for (const l of clip.links) {
     const [from, to] = [ids.get(l.from), ids.get(l.to)];
     if (from === undefined || to === undefined) continue;

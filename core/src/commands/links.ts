@@ -1,46 +1,60 @@
 /** Commands on links, and links as people type them: `120fs+2d, 130`. */
 import { Draft } from '../change/change.ts';
-import { type Document, labelOf, ordered } from '../model/document.ts';
+import { indexOf } from '../model/doc-index.ts';
+import { type Document, labelOf } from '../model/document.ts';
 import { type Activity, type Link, type LinkType } from '../model/schema.ts';
 import { type DayLengths, formatDuration, parseDuration } from '../time/duration.ts';
-import { count, done, type NewId, type Outcome, refused } from './result.ts';
+import { dayLengths } from '../schedule/calendars.ts';
+import { count, done, type NewId, type Outcome, refused, settled } from './result.ts';
 
-/** Activities by code, made once for a command over many rows. */
-export type ByCode = ReadonlyMap<string, Activity>;
-export const activitiesByCode = (doc: Document): ByCode => new Map([...doc.activities.values()].map((a) => [a.code.toLowerCase(), a]));
-
-interface Edge {
-  from: string;
-  to: string;
+/** Links that a command has made or taken away and that are not in the document yet. */
+interface Pending {
+  made: readonly Link[];
+  gone: ReadonlySet<string>;
 }
+const nothingPending: Pending = { made: [], gone: new Set() };
 
-/** The activities from one to another along links, in order; undefined where there is no way. */
-export function pathBetween(edges: Iterable<Edge>, from: string, to: string): string[] | undefined {
-  const out = new Map<string, string[]>();
-  for (const l of edges) {
-    const list = out.get(l.from);
-    if (list) list.push(l.to);
-    else out.set(l.from, [l.to]);
-  }
+/**
+ * The activities from one to another along links, in order; undefined where there is no way. Looks from both ends, the
+ * smaller side first, so that it ends as soon as one side has nowhere to go on.
+ */
+export function pathBetween(doc: Document, from: string, to: string, pending: Pending = nothingPending): string[] | undefined {
+  const index = indexOf(doc);
+  const nexts = (id: string): string[] => [
+    ...index.linksOutOf(id).flatMap((l) => (pending.gone.has(l.id) ? [] : [l.to])),
+    ...pending.made.flatMap((l) => (l.from === id ? [l.to] : [])),
+  ];
+  const lasts = (id: string): string[] => [
+    ...index.linksInto(id).flatMap((l) => (pending.gone.has(l.id) ? [] : [l.from])),
+    ...pending.made.flatMap((l) => (l.to === id ? [l.from] : [])),
+  ];
   const before = new Map<string, string>([[from, '']]);
-  const queue = [from];
-  for (let i = 0; i < queue.length; i++) {
-    if (queue[i] === to) {
-      const path: string[] = [];
-      for (let at = to; at; at = before.get(at) ?? '') path.unshift(at);
-      return path;
-    }
-    for (const next of out.get(queue[i]!) ?? [])
-      if (!before.has(next)) {
-        before.set(next, queue[i]!);
-        queue.push(next);
+  const after = new Map<string, string>([[to, '']]);
+  let [front, back] = [[from], [to]];
+  let meeting = from === to ? from : undefined;
+  while (meeting === undefined && front.length && back.length) {
+    const forward = front.length <= back.length;
+    const [own, other] = forward ? [before, after] : [after, before];
+    const wave: string[] = [];
+    for (const id of forward ? front : back)
+      for (const next of forward ? nexts(id) : lasts(id)) {
+        if (own.has(next)) continue;
+        own.set(next, id);
+        if (other.has(next)) meeting ??= next;
+        wave.push(next);
       }
+    if (forward) front = wave;
+    else back = wave;
   }
-  return undefined;
+  if (meeting === undefined) return undefined;
+  const path = [meeting];
+  for (let at = before.get(meeting); at; at = before.get(at)) path.unshift(at);
+  for (let at = after.get(meeting); at; at = after.get(at)) path.push(at);
+  return path;
 }
 
 /** Why a link may not be there: itself, a margin's type, a second one, or a loop (named in order). Undefined if it may. */
-function refusal(doc: Document, links: readonly Link[], link: Pick<Link, 'from' | 'to' | 'type'>, own?: string): Outcome | undefined {
+function refusal(doc: Document, link: Pick<Link, 'from' | 'to' | 'type'>, pending: Pending): Outcome | undefined {
   const a = doc.activities.get(link.from);
   const b = doc.activities.get(link.to);
   if (!a || !b) return refused('UNKNOWN_ACTIVITY', 'An activity of that link is not in the plan any more.');
@@ -48,48 +62,51 @@ function refusal(doc: Document, links: readonly Link[], link: Pick<Link, 'from' 
   if (a === b) return refused('LOOP', `${labelOf(a)} cannot be linked to itself.`, where);
   if (link.type !== 'FS' && (a.type === 'margin' || b.type === 'margin'))
     return refused('MARGIN_LINK', `Into and out of a margin only finish-to-start counts, so ${a.code} to ${b.code} cannot be ${link.type}.`, where);
-  if (links.some((l) => l.id !== own && l.from === link.from && l.to === link.to && l.type === link.type))
-    return refused('DUPLICATE_LINK', `${a.code} and ${b.code} are already linked ${link.type}. Change the lag of that link instead.`, where);
-  const path = pathBetween(
-    links.filter((l) => l.id !== own),
-    link.to,
-    link.from,
-  );
+  if (isLinked(doc, link, pending)) return refused('DUPLICATE_LINK', `${a.code} and ${b.code} are already linked ${link.type}. Change the lag of that link instead.`, where);
+  const path = pathBetween(doc, link.to, link.from, pending);
   if (!path) return undefined;
   const names = [...path, link.to].map((id) => doc.activities.get(id)?.code ?? id);
   return refused('LOOP', `Linking ${a.code} to ${b.code} would close a loop: ${names.join(' > ')}. Delete one of the links between them first.`, where);
 }
 
-const nextRank = (links: readonly Link[]): number => links.reduce((n, l) => Math.max(n, l.rank), -1) + 1;
+function isLinked(doc: Document, link: Pick<Link, 'from' | 'to' | 'type'>, pending: Pending): boolean {
+  const same = (l: Link): boolean => !pending.gone.has(l.id) && l.from === link.from && l.to === link.to && l.type === link.type;
+  return indexOf(doc).linksInto(link.to).some(same) || pending.made.some(same);
+}
 
 /** Adds one link. */
 export function addLink(doc: Document, link: { from: string; to: string; type?: LinkType; lag?: number }, newId: NewId): Outcome {
-  const links = ordered(doc, 'links');
-  const row: Link = { id: newId(), rank: nextRank(links), from: link.from, to: link.to, type: link.type ?? 'FS', lag: link.lag ?? 0, lagCalendar: null };
-  const no = refusal(doc, links, row);
+  const row: Link = { id: newId(), rank: indexOf(doc).nextLinkRank(), from: link.from, to: link.to, type: link.type ?? 'FS', lag: link.lag ?? 0, lagCalendar: null };
+  const no = refusal(doc, row, nothingPending);
   if (no) return no;
   const draft = new Draft(doc);
   draft.set('links', row.id, row);
-  return done(`Link ${doc.activities.get(row.from)?.code} to ${doc.activities.get(row.to)?.code}`, draft.changes, [row.id]);
+  return settled(doc, `Link ${doc.activities.get(row.from)?.code} to ${doc.activities.get(row.to)?.code}`, draft.changes, [row.id]);
 }
 
 /** Links activities in the order given, each to the next. Pairs that are linked already are left as they are. */
 export function linkInOrder(doc: Document, ids: readonly string[], newId: NewId, type: LinkType = 'FS', lag = 0): Outcome {
   if (ids.length < 2) return refused('SELECT_TWO', 'Select two or more activities, in the order in which they follow each other.');
-  const links = [...ordered(doc, 'links')];
+  const made: Link[] = [];
+  const pending = { made, gone: nothingPending.gone };
+  let rank = indexOf(doc).nextLinkRank();
   const draft = new Draft(doc);
-  const made: string[] = [];
   for (let i = 1; i < ids.length; i++) {
-    const row: Link = { id: newId(), rank: nextRank(links), from: ids[i - 1]!, to: ids[i]!, type, lag, lagCalendar: null };
-    if (links.some((l) => l.from === row.from && l.to === row.to && l.type === type)) continue;
-    const no = refusal(doc, links, row);
+    const row: Link = { id: newId(), rank, from: ids[i - 1]!, to: ids[i]!, type, lag, lagCalendar: null };
+    if (isLinked(doc, row, pending)) continue;
+    const no = refusal(doc, row, pending);
     if (no) return no;
-    links.push(row);
+    rank++;
+    made.push(row);
     draft.set('links', row.id, row);
-    made.push(row.id);
   }
   if (made.length === 0) return refused('DUPLICATE_LINK', 'These activities are linked already.');
-  return done(`Link ${count(ids.length, 'activity')}`, draft.changes, made);
+  return settled(
+    doc,
+    `Link ${count(ids.length, 'activity')}`,
+    draft.changes,
+    made.map((l) => l.id),
+  );
 }
 
 /** Changes type, lag or lag calendar of a link. */
@@ -98,12 +115,22 @@ export function editLink(doc: Document, id: string, fields: Partial<Pick<Link, '
   if (!link) return refused('UNKNOWN_LINK', 'That link is not in the plan any more.');
   const next = { ...link, ...fields };
   if (next.type !== link.type) {
-    const no = refusal(doc, ordered(doc, 'links'), next, id);
+    const no = refusal(doc, next, { made: [], gone: new Set([id]) });
     if (no) return no;
   }
   const draft = new Draft(doc);
   draft.set('links', id, next);
-  return done(`Change link ${doc.activities.get(link.from)?.code} to ${doc.activities.get(link.to)?.code}`, draft.changes);
+  return settled(doc, `Change link ${doc.activities.get(link.from)?.code} to ${doc.activities.get(link.to)?.code}`, draft.changes);
+}
+
+/** Links that lead from one of some activities to another of them. */
+export function linksAmong(doc: Document, ids: readonly string[]): Link[] {
+  const among = new Set(ids);
+  return ids.flatMap((id) =>
+    indexOf(doc)
+      .linksInto(id)
+      .filter((l) => among.has(l.from)),
+  );
 }
 
 export function deleteLinks(doc: Document, ids: readonly string[]): Outcome {
@@ -120,18 +147,19 @@ export interface TypedLink {
 }
 
 /** Reads `120fs+2d, 130`: codes with type and lag. The message of a wrong entry names it. */
-export function parseLinks(byCode: ByCode, text: string, lengths: (a: Activity) => DayLengths): { links: TypedLink[] } | { error: string } {
+export function parseLinks(doc: Document, text: string, lengths: (a: Activity) => DayLengths): { links: TypedLink[] } | { error: string } {
   const links: TypedLink[] = [];
+  const index = indexOf(doc);
   for (const part of text.split(/[,;\n]/).map((p) => p.trim())) {
     if (part === '') continue;
     // A whole entry may be a code that looks like one with a type, so codes are tried first.
-    let activity = byCode.get(part.toLowerCase());
+    let activity = index.byCode(part);
     let type: LinkType = 'FS';
     let lagText = '';
     if (!activity) {
       const m = /^(.*?)\s*(fs|ss|ff|sf)?\s*([+\-−]\s*[\d.,\swdhm]+)?$/i.exec(part);
       const code = m?.[1]?.trim().toLowerCase() ?? '';
-      activity = byCode.get(code);
+      activity = index.byCode(code);
       if (!m || !activity) return { error: `There is no activity ${m?.[1] || part}. Type an activity number, then a type and a lag if you want: 120fs+2d.` };
       type = ((m[2]?.toUpperCase() as LinkType | undefined) ?? 'FS') satisfies LinkType;
       lagText = m[3] ?? '';
@@ -150,23 +178,42 @@ export function formatLink(other: Pick<Activity, 'code'>, link: Pick<Link, 'type
   return link.type === 'FS' && !lag ? other.code : `${other.code}${link.type}${lag}`;
 }
 
+/** Adds typed links on one side of an activity to those that are there. */
+export function addTypedLinks(doc: Document, id: string, side: 'predecessors' | 'successors', text: string, newId: NewId): Outcome {
+  const own = doc.activities.get(id);
+  if (!own) return refused('UNKNOWN_ACTIVITY', 'That activity is not in the plan any more.');
+  const parsed = parseLinks(doc, text, side === 'predecessors' ? (x) => dayLengths(doc, x) : () => dayLengths(doc, own));
+  if ('error' in parsed) return refused('WRONG_LINK', parsed.error, { table: 'activities', id, label: labelOf(own), field: side });
+  const draft = new Draft(doc);
+  const made: Link[] = [];
+  const pending = { made, gone: nothingPending.gone };
+  let rank = indexOf(doc).nextLinkRank();
+  for (const t of parsed.links) {
+    const [from, to] = side === 'predecessors' ? [t.activity.id, id] : [id, t.activity.id];
+    const row: Link = { id: newId(), rank: rank++, from, to, type: t.type, lag: t.lag, lagCalendar: null };
+    const no = refusal(doc, row, pending);
+    if (no) return no;
+    made.push(row);
+    draft.set('links', row.id, row);
+  }
+  if (made.length === 0) return refused('WRONG_LINK', 'Type an activity number, then a type and a lag if you want: 120fs+2d.');
+  return settled(
+    doc,
+    `Add ${side} of ${own.code}`,
+    draft.changes,
+    made.map((l) => l.id),
+  );
+}
+
 /** Makes the predecessors (or successors) of an activity what is typed: links are added, changed and deleted to fit. */
-export function setTypedLinks(
-  doc: Document,
-  id: string,
-  side: 'predecessors' | 'successors',
-  text: string,
-  lengths: (a: Activity) => DayLengths,
-  newId: NewId,
-  byCode: ByCode = activitiesByCode(doc),
-): Outcome {
+export function setTypedLinks(doc: Document, id: string, side: 'predecessors' | 'successors', text: string, lengths: (a: Activity) => DayLengths, newId: NewId): Outcome {
   const own = doc.activities.get(id);
   if (!own) return refused('UNKNOWN_ACTIVITY', 'That activity is not in the plan any more.');
   const where = { table: 'activities', id, label: labelOf(own), field: side };
-  const parsed = parseLinks(byCode, text, side === 'predecessors' ? lengths : () => lengths(own));
+  const parsed = parseLinks(doc, text, side === 'predecessors' ? lengths : () => lengths(own));
   if ('error' in parsed) return refused('WRONG_LINK', parsed.error, where);
-  let links = [...ordered(doc, 'links')];
-  const here = links.filter((l) => (side === 'predecessors' ? l.to : l.from) === id);
+  const index = indexOf(doc);
+  const here = side === 'predecessors' ? index.linksInto(id) : index.linksOutOf(id);
   const other = (l: Link): string => (side === 'predecessors' ? l.from : l.to);
   const draft = new Draft(doc);
   const kept = new Set<string>();
@@ -174,8 +221,10 @@ export function setTypedLinks(
     const match = here.find((l) => other(l) === t.activity.id && l.type === t.type);
     if (match) kept.add(match.id);
   }
-  for (const l of here) if (!kept.has(l.id)) draft.set('links', l.id, null);
-  links = links.filter((l) => !here.includes(l) || kept.has(l.id));
+  const made: Link[] = [];
+  const pending = { made, gone: new Set(here.flatMap((l) => (kept.has(l.id) ? [] : [l.id]))) };
+  for (const gone of pending.gone) draft.set('links', gone, null);
+  let rank = index.nextLinkRank();
   for (const t of parsed.links) {
     const match = here.find((l) => kept.has(l.id) && other(l) === t.activity.id && l.type === t.type);
     if (match) {
@@ -183,11 +232,11 @@ export function setTypedLinks(
       continue;
     }
     const [from, to] = side === 'predecessors' ? [t.activity.id, id] : [id, t.activity.id];
-    const row: Link = { id: newId(), rank: nextRank(links), from, to, type: t.type, lag: t.lag, lagCalendar: null };
-    const no = refusal(doc, links, row);
+    const row: Link = { id: newId(), rank: rank++, from, to, type: t.type, lag: t.lag, lagCalendar: null };
+    const no = refusal(doc, row, pending);
     if (no) return no;
-    links.push(row);
+    made.push(row);
     draft.set('links', row.id, row);
   }
-  return done(`Set ${side} of ${own.code}`, draft.changes);
+  return settled(doc, `Set ${side} of ${own.code}`, draft.changes);
 }

@@ -2,9 +2,11 @@
 import { Draft } from '../change/change.ts';
 import { type Document, labelOf, rankBetween } from '../model/document.ts';
 import { type Activity, activityDefaults, type ActivityType, MAX_NAME, type WbsNode } from '../model/schema.ts';
-import { childrenOf } from '../outline/outline.ts';
-import { numbersOf } from './numbers.ts';
-import { count, done, type NewId, type Outcome, refused } from './result.ts';
+import { indexOf } from '../model/doc-index.ts';
+import { count, done, type NewId, type Outcome, refused, settled } from './result.ts';
+import { isMilestone } from '../model/activity-kinds.ts';
+import { dayLengths } from '../schedule/calendars.ts';
+import { numbersOf } from '../model/numbers.ts';
 
 /** A row of the outline by table and id. */
 export interface RowRef {
@@ -20,9 +22,10 @@ export interface Sibling {
 
 const tableOf = (kind: RowRef['kind']): 'wbs' | 'activities' => (kind === 'wbs' ? 'wbs' : 'activities');
 
-export function siblings(doc: Document, parent: string | null): Sibling[] {
-  return (childrenOf(doc).get(parent ?? '') ?? []).map((c) => ({ id: c.id, rank: c.rank, kind: c.node ? 'wbs' : 'activity' }));
-}
+export const siblings = (doc: Document, parent: string | null): Sibling[] =>
+  indexOf(doc)
+    .childrenOf(parent)
+    .map((c) => ({ ...c }));
 
 export function parentOf(doc: Document, ref: RowRef): string | null {
   return (ref.kind === 'wbs' ? doc.wbs.get(ref.id)?.parentId : doc.activities.get(ref.id)?.wbsId) ?? null;
@@ -81,7 +84,7 @@ export interface NewActivity {
 
 export const plainActivity = (id: string, code: string, rank: number): Activity => ({ ...activityDefaults, id, rank, code, duration: 480 });
 
-/** Adds an activity below a row. The duration defaults to one day of eight hours. */
+/** Adds an activity below a row. The duration defaults to one day of its calendar. */
 export function addActivity(doc: Document, at: RowRef | null, args: NewActivity, newId: NewId): Outcome {
   const long = tooLong(args.name ?? '');
   if (long) return long;
@@ -90,18 +93,19 @@ export function addActivity(doc: Document, at: RowRef | null, args: NewActivity,
   const { parent, after } = place(doc, below);
   const id = newId();
   const neighbour = below?.kind === 'activity' ? doc.activities.get(below.id) : undefined;
-  const milestone = args.type === 'startMilestone' || args.type === 'finishMilestone';
+  const milestone = isMilestone({ type: args.type ?? 'task' });
+  const calendarId = args.calendarId ?? neighbour?.calendarId ?? null;
   const row: Activity = {
     ...plainActivity(id, args.code ?? numbersOf(doc).next(), rankAfter(draft, siblings(doc, parent), after)),
     name: args.name ?? '',
     wbsId: parent,
     type: args.type ?? 'task',
-    duration: milestone ? 0 : (args.duration ?? 480),
-    calendarId: args.calendarId ?? neighbour?.calendarId ?? null,
+    duration: milestone ? 0 : (args.duration ?? dayLengths(doc, { calendarId }).minutesPerDay),
+    calendarId,
     ...args.fields,
   };
   draft.set('activities', id, row);
-  return done(`Add ${labelOf(row)}`, draft.changes, [id]);
+  return settled(doc, `Add ${labelOf(row)}`, draft.changes, [id]);
 }
 
 /** Adds a WBS node below a row: after the row's own node, at the same level as a node, at the end of the top for none. */
@@ -123,7 +127,7 @@ export function addWbs(doc: Document, at: RowRef | null, name: string, newId: Ne
   const id = newId();
   const row: WbsNode = { id, rank: rankAfter(draft, siblings(doc, parent), after), parentId: parent, name, notes: '', values: {} };
   draft.set('wbs', id, row);
-  return done(`Add WBS node ${name}`.trim(), draft.changes, [id]);
+  return settled(doc, `Add WBS node ${name}`.trim(), draft.changes, [id]);
 }
 
 /** Gives a WBS node another name. */
@@ -135,24 +139,24 @@ export function renameWbs(doc: Document, id: string, text: string): Outcome {
   if (long) return long;
   const draft = new Draft(doc);
   draft.patch('wbs', id, { name });
-  return done(`Rename WBS node ${name}`, draft.changes);
+  return settled(doc, `Rename WBS node ${name}`, draft.changes);
 }
 
 /** Deletes rows: WBS nodes with all that is in them, activities with their links. */
 export function deleteRows(doc: Document, refs: readonly RowRef[]): Outcome {
   const nodes = new Set<string>();
   const activities = new Set<string>();
-  const children = childrenOf(doc);
+  const index = indexOf(doc);
   const take = (kind: RowRef['kind'], id: string): void => {
     if (kind === 'activity') activities.add(id);
-    else {
+    else if (!nodes.has(id)) {
       nodes.add(id);
-      for (const c of children.get(id) ?? []) take(c.node ? 'wbs' : 'activity', c.id);
+      for (const c of index.childrenOf(id)) take(c.kind, c.id);
     }
   };
   for (const r of refs) if (doc[tableOf(r.kind)].has(r.id)) take(r.kind, r.id);
   const draft = new Draft(doc);
-  for (const l of doc.links.values()) if (activities.has(l.from) || activities.has(l.to)) draft.set('links', l.id, null);
+  for (const id of activities) for (const l of [...index.linksInto(id), ...index.linksOutOf(id)]) draft.set('links', l.id, null);
   for (const id of activities) draft.set('activities', id, null);
   // Children before their parents, so that every reference holds at each step.
   for (const id of [...nodes].reverse()) draft.set('wbs', id, null);

@@ -2,8 +2,8 @@
 import { applyChanges, type Change, diffDocuments, Draft, sameValue } from '../change/change.ts';
 import { type Document, emptyDocument, ordered, projectOf } from '../model/document.ts';
 import { type Calendar, defaultOptions, type Interval, type Options, type Project, type Snapshot, type SnapshotKind } from '../model/schema.ts';
-import { parseInstant } from '../time/instant.ts';
-import { done, type NewId, type Outcome, refused } from './result.ts';
+import { done, type NewId, type Outcome, refused, settled } from './result.ts';
+import { titleOf } from '../fields/stored.ts';
 
 const day: Interval[] = [
   [480, 720],
@@ -58,60 +58,20 @@ export function newProject(args: NewProject, newId: NewId): Document {
   return doc;
 }
 
-const settingNames: Partial<Record<keyof Project, string>> = {
-  name: 'name',
-  code: 'code',
-  plannedStart: 'planned start',
-  requiredFinish: 'required finish',
-  calendarId: "project's calendar",
-  dataDate: 'data date',
-  baselineId: 'baseline to compare with',
-};
-
 /** Changes settings of the project. Actuals must not come to lie after an earlier data date. */
 export function setProject(doc: Document, fields: Partial<Omit<Project, 'id' | 'rank' | 'options'>>): Outcome {
   const project = projectOf(doc);
-  if (fields.calendarId !== undefined && !doc.calendars.has(fields.calendarId))
-    return refused('UNKNOWN_CALENDAR', 'That calendar is not in the project.', { table: 'project', field: 'calendarId' });
-  if (fields.baselineId && doc.snapshots.get(fields.baselineId)?.kind !== 'baseline')
-    return refused('UNKNOWN_BASELINE', 'That baseline is not in the project.', { table: 'project', field: 'baselineId' });
-  for (const [field, name] of [
-    ['plannedStart', 'planned start'],
-    ['requiredFinish', 'required finish'],
-    ['dataDate', 'data date'],
-  ] as const) {
-    const value = fields[field];
-    if (typeof value === 'string' && parseInstant(value) === undefined)
-      return refused('WRONG_DATE', `The ${name} cannot be read. Type it as 12 mar 2027.`, { table: 'project', field });
-  }
-  const [start, required] = [fields.plannedStart ?? project.plannedStart, fields.requiredFinish === undefined ? project.requiredFinish : fields.requiredFinish];
-  if ((fields.plannedStart !== undefined || fields.requiredFinish) && required !== null && (parseInstant(required) as number) <= (parseInstant(start) as number))
-    return refused('FINISH_BEFORE_START', 'The required finish would lie before the planned start. Type a later finish, or an earlier start.', {
-      table: 'project',
-      field: 'requiredFinish',
-    });
-  if (fields.dataDate !== undefined) {
-    const limit = fields.dataDate === null ? -Infinity : (parseInstant(fields.dataDate) as number);
-    for (const a of doc.activities.values()) {
-      const last = Math.max(...[a.actualStart, a.actualFinish].map((t) => (t === null ? -Infinity : (parseInstant(t) as number))));
-      if (last > limit)
-        return refused('ACTUAL_AFTER_DATA_DATE', `${a.code} ${a.name} has an actual date after that data date. Take the actual back first, or choose a later data date.`, {
-          table: 'activities',
-          id: a.id,
-        });
-    }
-  }
   const draft = new Draft(doc);
   draft.patch('project', 'project', fields);
-  const names = Object.keys(fields).map((k) => settingNames[k as keyof Project] ?? k);
-  return done(`Set ${names.join(', ')} of ${project.code}`, draft.changes);
+  const names = Object.keys(fields).map((k) => titleOf('project', k));
+  return settled(doc, `Set ${names.join(', ')} of ${project.code}`, draft.changes);
 }
 
 /** Changes options of the project. */
 export function setOptions(doc: Document, options: Partial<Options>): Outcome {
   const draft = new Draft(doc);
   draft.patch('project', 'project', { options: { ...projectOf(doc).options, ...options } });
-  return done('Change project options', draft.changes);
+  return settled(doc, 'Change project options', draft.changes);
 }
 
 const snapshotNames: Record<SnapshotKind, string> = { baseline: 'baseline', restorePoint: 'restore point', statusUpdate: 'status update' };
@@ -162,7 +122,7 @@ export function goBackTo(doc: Document, snapshotId: string, copy: Document): Out
   const baselineId = projectOf(doc).baselineId;
   const kept = changes.map((c) => (c.table === 'project' && c.after ? { ...c, after: { ...(c.after as Project), baselineId } } : c)).filter((c) => !sameValue(c.before, c.after));
   if (kept.length === 0) return refused('NOTHING_CHANGED', `The plan is as it was at ${s.name}; there is nothing to take back.`);
-  return done(`Go back to ${s.name}`, kept);
+  return { ...done(`Go back to ${s.name}`, kept), restores: snapshotId };
 }
 
 export const baselinesOf = (doc: Document): Snapshot[] => ordered(doc, 'snapshots').filter((s) => s.kind === 'baseline');

@@ -1,42 +1,14 @@
-/** Status updates: the due list of a window, and taking entries over with a new data date. */
+/** Taking a status update over: its entries with a new data date. */
 import { Draft } from '../change/change.ts';
 import { type Document, labelOf, ordered, projectOf } from '../model/document.ts';
 import type { Problem } from '../model/problem.ts';
-import type { Activity } from '../model/schema.ts';
-import { State } from '../schedule/network.ts';
-import type { ScheduleView } from '../schedule/view.ts';
-import { type Instant, parseInstant } from '../time/instant.ts';
+import { type Entry, withEntry } from '../progress/due.ts';
+import { progressError } from '../progress/rules.ts';
+import { parseInstant } from '../time/instant.ts';
+import { showTypedDate } from '../time/typed-date.ts';
 
-import { progressError, showTypedDate } from './cells.ts';
 import { snapshotChange } from './project.ts';
 import { count, done, type NewId, type Outcome, refused } from './result.ts';
-
-export type DueGroup = 'finish' | 'start' | 'progress';
-
-export interface DueRow {
-  id: string;
-  group: DueGroup;
-}
-
-/** Activities that the window up to a new data date (an instant) touches, by why they are due, from the forecast as it stands. */
-export function dueList(doc: Document, view: Pick<ScheduleView, 'ids' | 'start' | 'finish' | 'state'>, until: Instant): DueRow[] {
-  return view.ids.flatMap((id, i): DueRow[] => {
-    const a = doc.activities.get(id);
-    if (!a || a.type === 'levelOfEffort' || a.type === 'margin' || view.state[i] === State.finished) return [];
-    if (view.finish[i]! <= until) return [{ id, group: 'finish' }];
-    if (view.state[i] === State.started) return [{ id, group: 'progress' }];
-    return view.start[i]! < until ? [{ id, group: 'start' }] : [];
-  });
-}
-
-/** What a person enters for an activity in a window. Absent fields stay as they are. */
-export type Entry = Partial<Pick<Activity, 'actualStart' | 'actualFinish' | 'remaining' | 'suspend' | 'resume'>>;
-
-/** The activity with its entry, as the update would leave it. */
-export function withEntry(a: Activity, entry: Entry): Activity {
-  const next = { ...a, ...entry };
-  return next.actualFinish !== null && a.type === 'task' ? { ...next, remaining: null } : next;
-}
 
 /** Problems of entries before they are taken over. */
 export function entryProblems(doc: Document, newDataDate: string, entries: ReadonlyMap<string, Entry>): Problem[] {

@@ -8,6 +8,7 @@ import type { Computed } from '../schedule/compute.ts';
 import { NONE } from '../schedule/network.ts';
 import type { CompiledCalendar } from '../time/calendar.ts';
 import type { Instant } from '../time/instant.ts';
+import { isSpanning } from '../model/activity-kinds.ts';
 
 export interface Side {
   start: Instant;
@@ -68,7 +69,7 @@ function sides({ doc, computed: r }: State): { sides: Map<string, Side>; nodeOf:
     if (!a) return;
     nodeOf.set(id, k);
     const float = r.late.totalFloat[k]!;
-    const spanning = a.type === 'margin' || a.type === 'levelOfEffort';
+    const spanning = isSpanning(a);
     out.set(id, {
       start: r.early.start[k]!,
       finish: r.early.finish[k]!,

@@ -1,9 +1,9 @@
 /** What differs between two computed views of one document: for previews, and for what an edit moved. */
 import { type Document, projectOf } from '../model/document.ts';
 import { daysBetween } from '../rollup/summary.ts';
-import { calendarFor } from '../schedule/bars.ts';
 import { placeOf, type ScheduleView } from '../schedule/view.ts';
 import type { Instant } from '../time/instant.ts';
+import { calendarFor } from '../schedule/calendars.ts';
 
 export interface Move {
   id: string;

@@ -1,6 +1,7 @@
 /** The project document: a map of frozen rows for each table. Changed only by changes (change/change.ts). */
 import { completed, type Row, type Rows, type TableName, tableNames, tables } from './tables.ts';
 import type { Activity } from './schema.ts';
+import { byRank } from './order.ts';
 
 export type Document = { readonly [T in TableName]: Map<string, Rows[T]> };
 
@@ -33,13 +34,11 @@ export function projectOf(doc: Document): Rows['project'] {
   return row;
 }
 
-const byRank = (a: Row, b: Row): number => a.rank - b.rank || (a.id < b.id ? -1 : a.id > b.id ? 1 : 0);
-
 /** Rows of a table in file order. */
 export function ordered<T extends TableName>(doc: Document, table: T): Rows[T][] {
   const rows = [...doc[table].values()];
   let sorted = true;
-  for (let i = 1; sorted && i < rows.length; i++) sorted = byRank(rows[i - 1] as Row, rows[i] as Row) <= 0;
+  for (let i = 1; sorted && i < rows.length; i++) sorted = byRank(rows[i - 1]!, rows[i]!) <= 0;
   return sorted ? rows : rows.sort(byRank);
 }
 

@@ -3,6 +3,7 @@
  * rest is read (scheduling rules, section 9).
  */
 import { type Document, emptyDocument, labelOf } from './document.ts';
+import { isMilestone } from './activity-kinds.ts';
 import { FILE_FORMAT, FILE_VERSION, type ProjectFile } from './file.ts';
 import { jsonParts, limits } from './limits.ts';
 import { type Problem, problem } from './problem.ts';
@@ -102,6 +103,7 @@ function readDocument(json: Raw, problems: ProblemList): Document | undefined {
   }
   checkReferences(doc, problems);
   uniqueCodes(doc, problems);
+  milestoneDurations(doc, problems);
   return doc;
 }
 
@@ -196,6 +198,20 @@ function checkOutline(doc: Document, problems: ProblemList): void {
       }
       depths.set(id, depth);
     }
+  }
+}
+
+/** A milestone has no duration: what a file says of one is set aside. */
+function milestoneDurations(doc: Document, problems: ProblemList): void {
+  for (const [id, a] of doc.activities) {
+    if (!isMilestone(a) || a.duration === 0) continue;
+    problems.warn('WRONG_VALUE', `Activity ${labelOf(a)}: a milestone has no duration; its duration was set to 0.`, {
+      table: 'activities',
+      id,
+      label: labelOf(a),
+      field: 'duration',
+    });
+    doc.activities.set(id, Object.freeze({ ...a, duration: 0 }));
   }
 }
 

@@ -3,13 +3,13 @@ import { setActivities } from '../commands/cells.ts';
 import type { Outcome } from '../commands/result.ts';
 import type { Document } from '../model/document.ts';
 import type { Activity, Link } from '../model/schema.ts';
-import { calendarFor } from '../schedule/bars.ts';
 import { State } from '../schedule/network.ts';
 import { placeOf, type ScheduleView } from '../schedule/view.ts';
 import { formatDuration } from '../time/duration.ts';
 import { type Instant, MINUTES_PER_DAY } from '../time/instant.ts';
 import { showInstant } from '../time/typed-date.ts';
 import { dateText, earliestByLogic, holderOf, holderWords, withHolder, withLower } from './wishes.ts';
+import { calendarFor } from '../schedule/calendars.ts';
 
 export interface DragContext {
   doc: Document;

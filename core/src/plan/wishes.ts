@@ -2,12 +2,12 @@
 import type { Document } from '../model/document.ts';
 import { projectOf } from '../model/document.ts';
 import type { Activity, Constraint, ConstraintKind, Link } from '../model/schema.ts';
-import { calendarFor } from '../schedule/bars.ts';
 import { constraintNames } from '../schedule/constraints.ts';
 import { NONE, State } from '../schedule/network.ts';
 import { linkState, placeOf, type ScheduleView } from '../schedule/view.ts';
 import type { CompiledCalendar } from '../time/calendar.ts';
 import { formatInstant, type Instant, MINUTES_PER_DAY, parseInstant } from '../time/instant.ts';
+import { calendarFor } from '../schedule/calendars.ts';
 
 /** Kinds that hold a date by themselves: a wish moves them instead of adding another. */
 const holders: ConstraintKind[] = ['pinnedStart', 'pinnedFinish', 'startOn', 'finishOn'];

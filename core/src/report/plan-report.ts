@@ -7,8 +7,9 @@ import { NONE } from '../schedule/network.ts';
 import { placeOf } from '../schedule/view.ts';
 import { civilOf, dayOf, type Instant, MINUTES_PER_DAY, parseInstant } from '../time/instant.ts';
 import { monthNames, showDay, showInstant } from '../time/typed-date.ts';
-import { cell, chosenRows, columnTitles, fitColumns, type ReportColumn, type TableInput } from './plan-table.ts';
+import { cell, chosenRows, columnTitle, fitColumns, isRightColumn, type TableInput } from './plan-table.ts';
 import { type Face, fitText, type Measure, type Page, papers, type Shape } from './scene.ts';
+import { isMilestone } from '../model/activity-kinds.ts';
 
 const MARGIN = 34;
 const HEAD = 52;
@@ -33,7 +34,7 @@ export class PlanPages {
   private readonly input: Input;
   private readonly list: OutlineRow[];
   private readonly perPage: number;
-  private readonly columns: [ReportColumn, number][];
+  private readonly columns: [string, number][];
   private readonly width: number;
   private readonly height: number;
 
@@ -45,9 +46,9 @@ export class PlanPages {
     this.height = settings.landscape ? short : long;
     this.list = chosenRows(input);
     this.rows = this.list.length;
-    const fitted = fitColumns(settings.columns, this.width - 2 * MARGIN);
+    const fitted = fitColumns(input.doc, settings.columns, this.width - 2 * MARGIN);
     this.columns = fitted.columns;
-    this.leftOut = fitted.leftOut.map((c) => columnTitles[c]);
+    this.leftOut = fitted.leftOut.map((c) => columnTitle(input.doc, c));
     const probe = new PageDrawing(input, { width: this.width, height: this.height, shapes: [] }, this.columns);
     const foot = FOOT + FOOT_LINE * (probe.footLines() - 1);
     this.perPage = Math.max(1, Math.floor((this.height - 2 * MARGIN - HEAD - RULER - foot) / ROW));
@@ -68,14 +69,14 @@ export class PlanPages {
 class PageDrawing {
   private readonly input: Input;
   private readonly page: Page;
-  private readonly columns: [ReportColumn, number][];
+  private readonly columns: [string, number][];
   private readonly left: number;
   private readonly right: number;
   private readonly from: Instant;
   private readonly perMinute: number;
   private readonly top = MARGIN + HEAD;
 
-  constructor(input: Input, page: Page, columns: [ReportColumn, number][]) {
+  constructor(input: Input, page: Page, columns: [string, number][]) {
     this.input = input;
     this.page = page;
     this.columns = columns;
@@ -166,8 +167,8 @@ class PageDrawing {
     this.ruler(bottom);
     let x = MARGIN;
     for (const [c, w] of this.columns) {
-      const right = c !== 'code' && c !== 'name';
-      this.text(right ? x + w - 4 : x + 2, this.top + RULER - 8, columnTitles[c], 7.5, 'sans', 'muted', right ? 'right' : 'left');
+      const right = isRightColumn(doc, c);
+      this.text(right ? x + w - 4 : x + 2, this.top + RULER - 8, columnTitle(doc, c), 7.5, 'sans', 'muted', right ? 'right' : 'left');
       x += w;
     }
     this.line(MARGIN, this.top + RULER - 3, this.right, this.top + RULER - 3, 'hairline', 0.6);
@@ -182,7 +183,7 @@ class PageDrawing {
         const face: Face = wbs && c === 'name' ? 'serif' : critical && c === 'float' ? 'sansBold' : 'sans';
         const size = wbs && c === 'name' && row.depth === 0 ? 9.5 : 8;
         const text = fitText(measure, cell(this.input, row, c), w - 6 - indent, size, face);
-        const right = c !== 'code' && c !== 'name';
+        const right = isRightColumn(doc, c);
         this.text(
           right ? left + w - 4 : left + 2 + indent,
           y + 10,
@@ -227,7 +228,7 @@ class PageDrawing {
     if (view.totalFloat[i] !== NONE && view.totalFloat[i]! > 0 && a.type !== 'margin')
       this.line(x2 + 1, y, Math.min(this.x(view.lateFinish[i]!), this.right), y, 'muted', 0.7, [0.8, 2]);
     let labelAt = x2 + 4;
-    if (a.type === 'startMilestone' || a.type === 'finishMilestone') {
+    if (isMilestone(a)) {
       this.put({
         kind: 'polygon',
         points: [x2 - 3.4, y, x2, y - 3.4, x2 + 3.4, y, x2, y + 3.4],

@@ -1,7 +1,7 @@
 /** Bars as plain spans of time, for the timeline and for paper alike. */
-import { type Document, projectOf } from '../model/document.ts';
+import type { Document } from '../model/document.ts';
 import type { Activity } from '../model/schema.ts';
-import { calendarsOf } from './calendars.ts';
+import { calendarFor } from './calendars.ts';
 import { NONE } from './network.ts';
 import { placeOf, type ScheduleView } from './view.ts';
 import type { CompiledCalendar } from '../time/calendar.ts';
@@ -28,11 +28,6 @@ export interface BarShape {
 
 /** Stops shorter than this do not break a bar. */
 const LONG_STOP = 9 * MINUTES_PER_DAY;
-
-export function calendarFor(doc: Document, a: Pick<Activity, 'calendarId'>): CompiledCalendar | undefined {
-  const set = calendarsOf(doc).usable;
-  return (a.calendarId !== null ? set.get(a.calendarId) : undefined) ?? set.get(projectOf(doc).calendarId);
-}
 
 const stops = new WeakMap<CompiledCalendar, Map<string, [Instant, Instant][]>>();
 

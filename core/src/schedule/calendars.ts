@@ -1,8 +1,9 @@
 /** From the calendars of a document to compiled ones: chains of parents, unusable calendars, and a cache. */
-import { ordered, type Document } from '../model/document.ts';
+import { type Document, ordered, projectOf } from '../model/document.ts';
 import { type Problem, problem } from '../model/problem.ts';
-import type { Calendar, Exception } from '../model/schema.ts';
+import type { Activity, Calendar, Exception } from '../model/schema.ts';
 import { type CalendarDefinition, CompiledCalendar, elapsedDefinition } from '../time/calendar.ts';
+import type { DayLengths } from '../time/duration.ts';
 
 /** Most exceptions of a calendar with all that it is based on. */
 export const MOST_CHAIN_EXCEPTIONS = 20_000;
@@ -129,3 +130,12 @@ export function calendarsOf(doc: Document): CalendarSet {
   byDocument.set(doc.calendars, { key: rows, result });
   return result;
 }
+
+/** The calendar that an activity is computed on: its own, else the project's. Undefined where neither can be used. */
+export function calendarFor(doc: Document, a: Pick<Activity, 'calendarId'>): CompiledCalendar | undefined {
+  const set = calendarsOf(doc).usable;
+  return (a.calendarId !== null ? set.get(a.calendarId) : undefined) ?? set.get(projectOf(doc).calendarId);
+}
+
+/** Lengths of a day and a week in an activity's calendar; eight hours and five days where there is no calendar. */
+export const dayLengths = (doc: Document, a: Pick<Activity, 'calendarId'>): DayLengths => calendarFor(doc, a) ?? { minutesPerDay: 480, daysPerWeek: 5 };

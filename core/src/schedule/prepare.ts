@@ -11,6 +11,7 @@ import { loopClosers, topologicalOrder } from './loops.ts';
 import { settleMargins } from './margins.ts';
 import { LinkKind, type Network, NONE, settleLinks, State, Type } from './network.ts';
 import { progressOf } from './progress.ts';
+import { isMilestone, isSpanning } from '../model/activity-kinds.ts';
 
 export interface Prepared {
   /** Undefined where the project has no usable calendar: then nothing is computed. */
@@ -147,9 +148,8 @@ function fillNode(net: Network, k: number, a: Activity, calendarIndex: Map<strin
   const compiled = net.calendars[calendar]!;
   net.calendar[k] = calendar;
   net.type[k] = typeCode[a.type];
-  const isMilestone = a.type === 'startMilestone' || a.type === 'finishMilestone';
-  const spanning = a.type === 'levelOfEffort' || a.type === 'margin';
-  const duration = isMilestone ? 0 : a.duration;
+  const spanning = isSpanning(a);
+  const duration = isMilestone(a) ? 0 : a.duration;
   net.duration[k] = duration;
   const p = progressOf(a, net.dataDate, problems);
   net.state[k] = p.state;

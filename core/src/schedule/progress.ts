@@ -5,6 +5,7 @@ import type { ProblemCode } from '../model/problem-codes.ts';
 import type { Activity } from '../model/schema.ts';
 import { formatInstant, type Instant, parseInstant } from '../time/instant.ts';
 import { NONE, State } from './network.ts';
+import { isSpanning } from '../model/activity-kinds.ts';
 
 export interface Progress {
   state: number;
@@ -20,7 +21,7 @@ const none: Progress = { state: State.unstarted, actualStart: NONE, actualFinish
 /** Judges the actuals of a task or milestone; refused ones are ignored and listed. */
 export function progressOf(a: Activity, dataDate: Instant | null, problems: Problem[]): Progress {
   if (a.actualStart === null && a.actualFinish === null) return none;
-  if (a.type === 'levelOfEffort' || a.type === 'margin') {
+  if (isSpanning(a)) {
     refuse(a, 'actualStart', 'ACTUAL_NOT_TAKEN', 'takes no actual dates', problems);
     return none;
   }

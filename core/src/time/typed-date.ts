@@ -1,5 +1,5 @@
 /** Dates as people type them: `today`, `12 mar`, `12 mar 27`, `2027-03-12`, `12.3.27`, `+2w`, with or without `14:30`. */
-import { civilOf, type Day, dayOf, daysInMonth, formatDay, formatMinute, type Instant, MINUTES_PER_DAY, parseDay } from './instant.ts';
+import { civilOf, type Day, dayOf, daysInMonth, formatDay, formatMinute, type Instant, MINUTES_PER_DAY, parseDay, parseInstant } from './instant.ts';
 
 const months = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec'];
 export const monthNames = months.map((m) => m[0]!.toUpperCase() + m.slice(1));
@@ -69,4 +69,10 @@ export function showDay(day: Day): string {
 export function showInstant(t: Instant, end: 'start' | 'finish', clock = false): string {
   const day = Math.floor((end === 'finish' ? t - 1 : t) / MINUTES_PER_DAY);
   return clock ? `${showDay(day)}, ${formatMinute(t - day * MINUTES_PER_DAY)}` : showDay(day);
+}
+
+/** A date of the file form as people read it. */
+export function showTypedDate(text: string): string {
+  const day = parseDay(text);
+  return day !== undefined ? showDay(day) : showInstant(parseInstant(text) ?? 0, 'start', true);
 }

@@ -1,6 +1,6 @@
 /** Taking all that is proposed leaves every date where it was (scheduling rules, section 4, "As planned"). */
 import { applyChanges } from '@yellowhammer/core/change/change';
-import { asPlanned } from '@yellowhammer/core/commands/as-planned';
+import { asPlanned } from '@yellowhammer/core/progress/as-planned';
 import { entryChanges, entryProblems } from '@yellowhammer/core/commands/update';
 import { copyDocument, projectOf } from '@yellowhammer/core/model/document';
 import { readProjectFile } from '@yellowhammer/core/model/read-file';

@@ -4,6 +4,7 @@
  * after another, and carried logic by walking every path.
  */
 import type { PlanActivity, PlanCalendar, SmallPlan } from './plans.ts';
+import { isMilestone } from '@yellowhammer/core/model/activity-kinds';
 
 const ORIGIN = Date.UTC(2025, 0, 1) / 60000;
 const DAYS = 300;
@@ -120,7 +121,7 @@ export function slowSchedule(plan: SmallPlan): SlowResult {
 
   function toNode(a: PlanActivity): Node {
     const axis = axes[a.calendar]!;
-    const milestone = a.type === 'startMilestone' || a.type === 'finishMilestone';
+    const milestone = isMilestone(a);
     const n: Node = {
       a,
       axis,

@@ -1,16 +1,6 @@
 import { Group, Modal, Table } from '@mantine/core';
-import type { Row } from '@yellowhammer/core/model/tables';
+import { rowDifferences } from '@yellowhammer/core/fields/stored';
 import { useSession, useTopic } from '../project/hooks';
-
-const show = (v: unknown): string => (v === null || v === undefined ? '(none)' : typeof v === 'object' ? JSON.stringify(v) : String(v));
-
-/** Fields in which two versions of a row differ. */
-function differences(theirs: Row | null, mine: Row | null): { field: string; theirs: string; mine: string }[] {
-  if (!theirs || !mine) return [{ field: 'row', theirs: theirs ? 'kept' : 'deleted', mine: mine ? 'kept' : 'deleted' }];
-  return Object.keys(mine)
-    .filter((k) => JSON.stringify((theirs as Record<string, unknown>)[k]) !== JSON.stringify((mine as Record<string, unknown>)[k]))
-    .map((k) => ({ field: k, theirs: show((theirs as Record<string, unknown>)[k]), mine: show((mine as Record<string, unknown>)[k]) }));
-}
 
 /** Two windows changed the same row: says which, what the other one wrote, and lets the person choose. */
 export function ClashDialog() {
@@ -34,10 +24,10 @@ export function ClashDialog() {
         </Table.Thead>
         <Table.Tbody>
           {clash.rows.flatMap((r) =>
-            differences(r.theirs, r.mine).map((d) => (
+            rowDifferences(session.doc, r.table, r.theirs, r.mine).map((d) => (
               <Table.Tr key={`${r.id} ${d.field}`}>
                 <Table.Td>{session.rowName({ table: r.table, id: r.id, before: r.theirs, after: r.mine })}</Table.Td>
-                <Table.Td>{d.field}</Table.Td>
+                <Table.Td>{d.title}</Table.Td>
                 <Table.Td>{d.theirs}</Table.Td>
                 <Table.Td>{d.mine}</Table.Td>
               </Table.Tr>

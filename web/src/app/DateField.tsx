@@ -2,9 +2,10 @@ import { ActionIcon, Popover } from '@mantine/core';
 import { DatePicker } from '@mantine/dates';
 import { IconCalendar } from '@tabler/icons-react';
 import { useState } from 'react';
-import { showTypedDate, typedInstant } from '@yellowhammer/core/commands/cells';
 import { useDoc } from '../project/hooks';
 import { CommitField } from './CommitField';
+import { showTypedDate } from '@yellowhammer/core/time/typed-date';
+import { typedInstant } from '@yellowhammer/core/fields/typed';
 
 interface Props {
   label: string;

@@ -1,13 +1,14 @@
 import { ActionIcon, Menu, Tooltip, useComputedColorScheme, useMantineColorScheme } from '@mantine/core';
-import { useHotkeys } from '@mantine/hooks';
 import { IconArrowBackUp, IconArrowForwardUp, IconMoon, IconSearch, IconSun, IconUserCircle } from '@tabler/icons-react';
-import { spotlight } from '@mantine/spotlight';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { projectOf } from '@yellowhammer/core/model/document';
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import { personName, setPersonName } from '../project/api';
 import { useDoc, useSession, useTopic, useView } from '../project/hooks';
 import { longDate, longFinish, signedDays } from './format';
+import { meaningOf } from '../commands/keys';
+import { offer, useHands } from '../commands/useHands';
+import { KeysHelp } from '../plan/KeysHelp';
 import { Palette } from './Palette';
 import { ProjectSettings } from './ProjectSettings';
 
@@ -26,9 +27,13 @@ export function Header() {
   const { doc } = useDoc();
   const view = useView();
   const [settings, setSettings] = useState(false);
+  const [help, setHelp] = useState(false);
+  useEffect(() => offer({ settings: () => setSettings(true), help: () => setHelp(true) }), []);
+  useKeysEverywhere();
   const project = projectOf(doc);
   const s = view?.summary;
   const stale = session.stale;
+  const { act } = useHands();
   useTopic('moved');
   const moved = session.moved?.recalled ? 0 : (session.moved?.finishDays ?? 0);
   return (
@@ -73,17 +78,37 @@ export function Header() {
       <div className="header-actions">
         <SyncMark />
         <Undo />
-        <button type="button" className="find-box" onClick={() => spotlight.open()}>
+        <button type="button" className="find-box" onClick={() => act('find')}>
           <IconSearch size={14} stroke={1.6} />
           <span>Find or do anything</span>
           <kbd>Ctrl K</kbd>
         </button>
         <Person />
       </div>
-      <Palette onSettings={() => setSettings(true)} />
+      <Palette />
+      <KeysHelp opened={help} onClose={() => setHelp(false)} />
       <ProjectSettings opened={settings} onClose={() => setSettings(false)} />
     </header>
   );
+}
+
+/** Keys of commands that act in every room, outside of texts that are being typed. */
+function useKeysEverywhere(): void {
+  const { act } = useHands();
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent): void => {
+      const target = e.target as HTMLElement | null;
+      const typing = target?.closest?.('input, textarea, select, [contenteditable]') !== null;
+      if (e.defaultPrevented || (typing && !(e.key === 'k' && (e.ctrlKey || e.metaKey)))) return;
+      const meaning = meaningOf(e, typing);
+      if (!meaning || !('command' in meaning) || !meaning.command.everywhere) return;
+      e.preventDefault();
+      // With nothing to undo there is nothing to say, either.
+      act(meaning.command);
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [act]);
 }
 
 function SyncMark() {
@@ -110,23 +135,16 @@ function Undo() {
   useTopic('history');
   const undo = session.undoStack[session.undoStack.length - 1];
   const redo = session.redoStack[session.redoStack.length - 1];
-  useHotkeys(
-    [
-      ['mod+Z', () => session.undo()],
-      ['mod+shift+Z', () => session.redo()],
-      ['mod+Y', () => session.redo()],
-    ],
-    ['INPUT', 'TEXTAREA', 'SELECT'],
-  );
+  const { act } = useHands();
   return (
     <>
       <Tooltip label={undo ? `Undo: ${undo.label}` : 'Nothing to undo'}>
-        <ActionIcon variant="subtle" color="ink" aria-label={undo ? `Undo: ${undo.label}` : 'Undo'} disabled={!undo} onClick={() => session.undo()}>
+        <ActionIcon variant="subtle" color="ink" aria-label={undo ? `Undo: ${undo.label}` : 'Undo'} disabled={!undo} onClick={() => act('undo')}>
           <IconArrowBackUp size={19} stroke={1.6} />
         </ActionIcon>
       </Tooltip>
       <Tooltip label={redo ? `Redo: ${redo.label}` : 'Nothing to redo'}>
-        <ActionIcon variant="subtle" color="ink" aria-label={redo ? `Redo: ${redo.label}` : 'Redo'} disabled={!redo} onClick={() => session.redo()}>
+        <ActionIcon variant="subtle" color="ink" aria-label={redo ? `Redo: ${redo.label}` : 'Redo'} disabled={!redo} onClick={() => act('redo')}>
           <IconArrowForwardUp size={19} stroke={1.6} />
         </ActionIcon>
       </Tooltip>

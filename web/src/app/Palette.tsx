@@ -1,35 +1,26 @@
 import { Spotlight, type SpotlightActionData } from '@mantine/spotlight';
 import { IconSearch } from '@tabler/icons-react';
 import { useMemo, useState } from 'react';
-import { useNavigate } from 'react-router';
 import { labelOf } from '@yellowhammer/core/model/document';
+import { findCommands } from '../commands/list';
+import { keysOf } from '../commands/keys';
+import { useHands } from '../commands/useHands';
 import { useDoc, useSession } from '../project/hooks';
-import { planActions, useAppDispatch } from './store';
+import { planActions, useAppDispatch, usePlan } from './store';
 
 const MOST = 12;
 
 /** One box for finding an activity and doing anything (Ctrl+K). */
-export function Palette({ onSettings }: { onSettings: () => void }) {
+export function Palette() {
   const session = useSession();
   const { doc, version } = useDoc();
+  const ui = usePlan();
   const [query, setQuery] = useState('');
-  const navigate = useNavigate();
   const dispatch = useAppDispatch();
+  const { hands, act } = useHands();
   const actions = useMemo(() => {
     const q = query.trim().toLowerCase();
-    const go = (room: string) => () => void navigate(`/p/${session.id}/${room}`);
-    const all: SpotlightActionData[] = [
-      { id: 'plan', label: 'Go to Plan', onClick: go('plan') },
-      { id: 'update', label: 'Status update', description: 'Choose a new data date and enter progress', onClick: go('update') },
-      { id: 'compare', label: 'Compare with a baseline', onClick: go('compare') },
-      { id: 'report', label: 'Report and PDF', onClick: go('report') },
-      { id: 'library', label: 'Calendars', onClick: go('library') },
-      { id: 'settings', label: 'Project settings', description: 'Name, planned start, required finish, options, baselines', onClick: onSettings },
-      { id: 'undo', label: 'Undo', onClick: () => session.undo() },
-      { id: 'redo', label: 'Redo', onClick: () => session.redo() },
-      { id: 'projects', label: 'All projects', onClick: () => void navigate('/projects') },
-    ];
-    const commands = all.filter((a) => !q || `${a.label} ${a.description ?? ''}`.toLowerCase().includes(q));
+    const h = hands();
     const found: SpotlightActionData[] = [];
     if (q)
       for (const a of doc.activities.values()) {
@@ -41,22 +32,38 @@ export function Palette({ onSettings }: { onSettings: () => void }) {
           onClick: () => {
             dispatch(planActions.set({ trace: null, onlyCritical: false }));
             dispatch(planActions.select({ ids: [a.id], active: { row: a.id, column: 'name' } }));
-            void navigate(`/p/${session.id}/plan`, { state: { reveal: a.id } });
+            h.go(`/p/${session.id}/plan`, { reveal: a.id });
           },
         });
         if (found.length >= MOST) break;
       }
-    return [...found, ...commands];
-    // The document is one object that changes inside; its version says when.
+    const listed = findCommands(query).map((c): SpotlightActionData => {
+      const able = c.able(h);
+      // What cannot be done now is shown with its reason, and does nothing.
+      return {
+        id: `command-${c.id}`,
+        label: c.title,
+        description: able === true ? c.about : able,
+        disabled: able !== true,
+        closeSpotlightOnTrigger: able === true,
+        className: able === true ? undefined : 'not-now',
+        rightSection: <span className="menu-key">{c.on?.(h) ? '✓' : keysOf(c)}</span>,
+        onClick: () => able === true && act(c),
+      };
+    });
+    return [...found, ...listed];
+    // The document is one object that changes inside; its version says when. What is selected decides what can be done.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [query, version, doc, session, navigate, dispatch, onSettings]);
+  }, [query, version, doc, session, dispatch, hands, act, ui]);
   return (
     <Spotlight
       actions={actions}
       query={query}
       onQueryChange={setQuery}
       filter={(_, list) => list}
-      shortcut={['mod + K']}
+      shortcut={null}
+      scrollable
+      maxHeight={440}
       attributes={{ content: { 'aria-label': 'Find or do anything' } }}
       nothingFound="Nothing found"
       highlightQuery

@@ -1,7 +1,6 @@
 import { Loader } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
-import { IconAdjustmentsHorizontal, IconBooks, IconCheck, IconFileText, IconListDetails, IconTimeline } from '@tabler/icons-react';
-import { useEffect, useState } from 'react';
+import { Suspense, useEffect, useState } from 'react';
 import { Link, NavLink, Outlet, useLocation } from 'react-router';
 import type { Problem } from '@yellowhammer/core/model/problem';
 import { SessionContext } from '../project/hooks';
@@ -10,16 +9,10 @@ import { ProjectSession } from '../project/session';
 import { ClashDialog } from './ClashDialog';
 import { Header } from './Header';
 import { HealthNotice } from './HealthNotice';
+import { rooms } from './rooms';
 import { planActions, useAppDispatch } from './store';
 
 const stroke = { size: 20, stroke: 1.6 } as const;
-const rooms = [
-  { key: 'plan', name: 'Plan', icon: <IconTimeline {...stroke} /> },
-  { key: 'update', name: 'Update', icon: <IconCheck {...stroke} /> },
-  { key: 'compare', name: 'Compare', icon: <IconAdjustmentsHorizontal {...stroke} /> },
-  { key: 'report', name: 'Report', icon: <IconFileText {...stroke} /> },
-  { key: 'library', name: 'Library', icon: <IconBooks {...stroke} /> },
-];
 
 type Opening = { id: string; session?: ProjectSession; problems?: Problem[] };
 
@@ -86,28 +79,29 @@ export function Shell() {
         <Link to="/projects" className="rail-mark" aria-label="Yellowhammer: all projects">
           <img src="/bird.svg" alt="" width={36} height={36} />
         </Link>
-        <NavLink to="/projects" className="rail-item">
-          <IconListDetails {...stroke} />
-          <span>Projects</span>
-        </NavLink>
-        {last &&
-          rooms.map((r) => (
-            <NavLink key={r.key} to={`/p/${last}/${r.key}`} className="rail-item">
-              {r.icon}
-              <span>{r.name}</span>
+        {rooms.map((r) =>
+          r.ofProject && !last ? null : (
+            <NavLink key={r.id} to={r.path(last ?? '')} className="rail-item">
+              <r.icon {...stroke} />
+              <span>{r.title}</span>
             </NavLink>
-          ))}
+          ),
+        )}
       </nav>
       {!id ? (
         <main className="main">
-          <Outlet />
+          <Suspense fallback={<Loader color="yellow" size="sm" aria-label="Opening" />}>
+            <Outlet />
+          </Suspense>
         </main>
       ) : opening?.session && opening.id === id ? (
         <SessionContext.Provider value={opening.session}>
           <div className="main">
             <Header />
             <main className="room">
-              <Outlet />
+              <Suspense fallback={<Loader color="yellow" size="sm" aria-label="Opening" />}>
+                <Outlet />
+              </Suspense>
             </main>
             <ClashDialog />
           </div>

@@ -2,35 +2,11 @@
 import { configureStore, createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
 
-export type ColumnKey =
-  | 'code'
-  | 'name'
-  | 'type'
-  | 'wbs'
-  | 'duration'
-  | 'start'
-  | 'finish'
-  | 'float'
-  | 'freeFloat'
-  | 'lateStart'
-  | 'lateFinish'
-  | 'predecessors'
-  | 'successors'
-  | 'constraint'
-  | 'deadline'
-  | 'calendar'
-  | 'percent'
-  | 'remaining'
-  | 'actualStart'
-  | 'actualFinish'
-  | 'suspend'
-  | 'resume'
-  | 'cost'
-  | 'baselineStart'
-  | 'baselineFinish'
-  | 'finishVariance'
-  | 'planned'
-  | 'ahead';
+/** The key of a field. */
+export type ColumnKey = string;
+
+/** Where the cursor stands when it is on the bar of its row: there nothing can be typed. */
+export const BAR = '#bar';
 
 export interface PlanUi {
   /** Selected row ids in the order in which they were selected. */

@@ -1,11 +1,11 @@
 import { useEffect, useState } from 'react';
-import { typeNames } from '@yellowhammer/core/commands/cells';
 import { labelOf } from '@yellowhammer/core/model/document';
 import { NONE } from '@yellowhammer/core/schedule/network';
 import { placeOf } from '@yellowhammer/core/schedule/view';
 import { durationText, finishText, floatText, startText } from '../app/format';
 import { useSession } from '../project/hooks';
 import { type Hover, REACH } from './parts';
+import { isMilestone, typeNames } from '@yellowhammer/core/model/activity-kinds';
 
 const WORDS: Record<NonNullable<Hover['part']>, string> = {
   body: 'drag to move',
@@ -40,7 +40,7 @@ export function BarTip({ hover, rowHeight }: { hover: Hover; rowHeight: number }
   const y = hover.row * rowHeight + rowHeight / 2;
   const point = view.start[i] === view.finish[i];
   const perDay = view.minutesPerDay[i]!;
-  const half = a.type === 'startMilestone' || a.type === 'finishMilestone' ? 7 : 1;
+  const half = isMilestone(a) ? 7 : 1;
   const float = view.totalFloat[i]!;
   return (
     <>

@@ -17,34 +17,47 @@ import { type ReactNode, useEffect, useState } from 'react';
 import { labelOf, ordered } from '@yellowhammer/core/model/document';
 import { type ColumnKey, defaultColumns, planActions, useAppDispatch, usePlan } from '../app/store';
 import { useSession, useTopic } from '../project/hooks';
-import { columns } from './columns';
+import type { Drawer } from '../app/panel';
+import { keysOf } from '../commands/keys';
+import { commandOf } from '../commands/list';
+import { useHands } from '../commands/useHands';
+import { allColumns } from './columns';
+import { drawers } from './panels';
 
 interface Props {
   rows: number;
-  onFit: () => void;
-  onZoom: (factor: number) => void;
   onGo: (id: string) => void;
-  onHelp: () => void;
-  onAdd: (makes: 'activity' | 'wbs') => void;
-  onCsv: () => void;
   /** What stamping here would do. */
   stampWords: string;
 }
 
 const icon = { size: 16, stroke: 1.6 } as const;
 
-function Tool({ label, onClick, children }: { label: string; onClick: () => void; children: ReactNode }) {
+/** A button of a command: its name, its key, and whether it can be done come from the list. */
+function Tool({ id, label, children }: { id: string; label?: string; children: ReactNode }) {
+  const { act } = useHands();
+  const command = commandOf(id);
+  const keys = command ? keysOf(command).split(' or ').pop() : '';
+  const name = `${label ?? command?.title ?? id}${keys ? ` (${keys})` : ''}`;
   return (
-    <Tooltip label={label}>
-      <ActionIcon variant="subtle" color="ink" size="sm" aria-label={label} onClick={onClick}>
+    <Tooltip label={name}>
+      <ActionIcon variant="subtle" color="ink" size="sm" aria-label={name} onClick={() => act(id)}>
         {children}
       </ActionIcon>
     </Tooltip>
   );
 }
 
+/** A choice of the list as a line of a menu. */
+function Choice({ id }: { id: string }) {
+  const { hands, act } = useHands();
+  const command = commandOf(id);
+  return command ? <Check label={command.title} on={command.on?.(hands()) ?? false} onClick={() => act(command)} /> : null;
+}
+
 /** The strip below: adding, what is shown, problems, and the state of computing and saving. */
-export function Dock({ rows, onFit, onZoom, onGo, onHelp, onAdd, onCsv, stampWords }: Props) {
+export function Dock({ rows, onGo, stampWords }: Props) {
+  const { act } = useHands();
   const ui = usePlan();
   const dispatch = useAppDispatch();
   const set = (s: Parameters<typeof planActions.set>[0]): void => void dispatch(planActions.set(s));
@@ -54,10 +67,10 @@ export function Dock({ rows, onFit, onZoom, onGo, onHelp, onAdd, onCsv, stampWor
     <footer className={`dock${ui.stamp ? ' stamping' : ''}`}>
       {!ui.stamp && (
         <>
-          <button type="button" className="chip" onClick={() => onAdd('activity')}>
+          <button type="button" className="chip" onClick={() => act('addActivity')}>
             Add activity
           </button>
-          <button type="button" className="chip" onClick={() => onAdd('wbs')}>
+          <button type="button" className="chip" onClick={() => act('addNode')}>
             Add WBS node
           </button>
         </>
@@ -69,23 +82,20 @@ export function Dock({ rows, onFit, onZoom, onGo, onHelp, onAdd, onCsv, stampWor
           </button>
         </Menu.Target>
         <Menu.Dropdown>
-          {(['all', 'driving', 'none'] as const).map((v) => (
-            <Menu.Item key={v} rightSection={ui.showLinks === v ? '✓' : ''} onClick={() => set({ showLinks: v })}>
-              {{ all: 'All links', driving: 'Only driving links', none: 'No links' }[v]}
-            </Menu.Item>
+          {['links-all', 'links-driving', 'links-none'].map((id) => (
+            <Choice key={id} id={id} />
           ))}
           <Menu.Divider />
-          <Check label="Float as dotted tail" on={ui.showFloat} onClick={() => set({ showFloat: !ui.showFloat })} />
-          <Check label="Times with dates" on={ui.clock} onClick={() => set({ clock: !ui.clock })} />
-          <Check label="Dense rows" on={ui.dense} onClick={() => set({ dense: !ui.dense })} />
-          <Check label="Only critical activities" on={ui.onlyCritical} onClick={() => set({ onlyCritical: !ui.onlyCritical, trace: null })} />
+          {['showFloat', 'clock', 'dense', 'onlyCritical'].map((id) => (
+            <Choice key={id} id={id} />
+          ))}
         </Menu.Dropdown>
       </Menu>
       <ColumnMenu />
       {ui.stamp ? (
         <StampBox words={stampWords} />
       ) : (
-        <button type="button" className="chip" onClick={() => set({ stamp: { calendarId: null } })} title="Pick a calendar, then click or sweep over rows (S)">
+        <button type="button" className="chip" onClick={() => act('stamp')} title="Pick a calendar, then click or sweep over rows (S)">
           Stamp
         </button>
       )}
@@ -111,7 +121,7 @@ export function Dock({ rows, onFit, onZoom, onGo, onHelp, onAdd, onCsv, stampWor
         </span>
       )}
       {!trace && ui.selected.length === 1 && session.doc.activities.has(ui.selected[0]!) && (
-        <button type="button" className="chip" onClick={() => set({ trace: { id: ui.selected[0]!, mode: 'all', steps: 2 } })}>
+        <button type="button" className="chip" onClick={() => act('trace')}>
           Connected
         </button>
       )}
@@ -120,25 +130,27 @@ export function Dock({ rows, onFit, onZoom, onGo, onHelp, onAdd, onCsv, stampWor
           Only critical: {rows} · show all
         </button>
       )}
-      <ProblemsChip onGo={onGo} />
+      {drawers.map((d) => (
+        <DrawerChip key={d.id} drawer={d} onGo={onGo} />
+      ))}
       <span className="dock-right">
         <Computing />
-        <Tool label="Zoom out (-)" onClick={() => onZoom(1 / 1.4)}>
+        <Tool id="zoomOut">
           <IconMinus {...icon} />
         </Tool>
-        <Tool label="Zoom in (+)" onClick={() => onZoom(1.4)}>
+        <Tool id="zoomIn">
           <IconPlus {...icon} />
         </Tool>
-        <Tool label="Fit the whole plan (0)" onClick={onFit}>
+        <Tool id="fit">
           <IconZoomScan {...icon} />
         </Tool>
-        <Tool label="The rows and columns shown, as CSV" onClick={onCsv}>
+        <Tool id="csv">
           <IconTableExport {...icon} />
         </Tool>
-        <Tool label="Keys (?)" onClick={onHelp}>
+        <Tool id="keys">
           <IconKeyboard {...icon} />
         </Tool>
-        <Tool label={ui.inspector ? 'Hide the inspector' : 'Show the inspector'} onClick={() => set({ inspector: !ui.inspector })}>
+        <Tool id="inspector" label={ui.inspector ? 'Hide the inspector' : 'Show the inspector'}>
           <IconLayoutSidebarRight {...icon} />
         </Tool>
       </span>
@@ -181,10 +193,11 @@ function Check({ label, on, onClick }: { label: string; on: boolean; onClick: ()
 }
 
 function ColumnMenu() {
+  const { doc } = useSession();
   const ui = usePlan();
   const dispatch = useAppDispatch();
   const toggle = (key: ColumnKey): void => {
-    const order = Object.keys(columns) as ColumnKey[];
+    const order = allColumns(doc).map((f) => f.key);
     const next = ui.columns.includes(key) ? ui.columns.filter((k) => k !== key) : [...ui.columns, key].sort((a, b) => rank(a, order) - rank(b, order));
     dispatch(planActions.set({ columns: next }));
   };
@@ -200,10 +213,10 @@ function ColumnMenu() {
         </button>
       </Menu.Target>
       <Menu.Dropdown className="column-menu">
-        {(Object.keys(columns) as ColumnKey[])
-          .filter((k) => k !== 'name' && k !== 'code')
-          .map((k) => (
-            <Check key={k} label={columns[k].title} on={ui.columns.includes(k)} onClick={() => toggle(k)} />
+        {allColumns(doc)
+          .filter((f) => !f.naming)
+          .map((f) => (
+            <Check key={f.key} label={f.title} on={ui.columns.includes(f.key)} onClick={() => toggle(f.key)} />
           ))}
         <Menu.Divider />
         <Menu.Item onClick={() => dispatch(planActions.set({ columns: defaultColumns, widths: {} }))}>The usual columns</Menu.Item>
@@ -212,33 +225,21 @@ function ColumnMenu() {
   );
 }
 
-function ProblemsChip({ onGo }: { onGo: (id: string) => void }) {
+/** A chip of the dock with what opens above it. */
+function DrawerChip({ drawer, onGo }: { drawer: Drawer; onGo: (id: string) => void }) {
   const session = useSession();
   useTopic('view');
-  const n = session.problems.length;
-  if (n === 0) return null;
-  const errors = session.problems.filter((p) => p.severity === 'error').length;
+  const chip = drawer.chip(session);
+  if (!chip) return null;
   return (
     <Popover width={420} position="top-start" shadow="md">
       <Popover.Target>
-        <button type="button" className={`chip${errors ? ' bad' : ''}`}>
-          {n} {n === 1 ? 'thing' : 'things'} to look at
+        <button type="button" className={`chip${chip.bad ? ' bad' : ''}`}>
+          {chip.text}
         </button>
       </Popover.Target>
       <Popover.Dropdown>
-        <ul className="problem-list">
-          {session.problems.slice(0, 200).map((p, i) => (
-            <li key={i}>
-              {p.message}{' '}
-              {p.where.table === 'activities' && p.where.id && (
-                <button type="button" className="link-button" onClick={() => onGo(p.where.id as string)}>
-                  Go there
-                </button>
-              )}
-            </li>
-          ))}
-        </ul>
-        {n > 200 && <p>and {n - 200} more</p>}
+        <drawer.show onGo={onGo} />
       </Popover.Dropdown>
     </Popover>
   );
@@ -266,7 +267,7 @@ function Computing() {
       <span className={`computing${session.stale ? ' stale' : ''}`} role="status">
         <span className="dot" /> {text} · {saved}
       </span>
-      <Tool label={session.paused ? 'Resume recomputing' : 'Pause recomputing'} onClick={() => session.setPaused(!session.paused)}>
+      <Tool id="pause" label={session.paused ? 'Resume recomputing' : 'Pause recomputing'}>
         {session.paused ? <IconPlayerPlay {...icon} /> : <IconPlayerPause {...icon} />}
       </Tool>
     </>

@@ -1,41 +1,25 @@
 import { Modal } from '@mantine/core';
+import type { CommandGroup } from '@yellowhammer/core/commands/list';
+import { commands } from '../commands/list';
+import { keysOf } from '../commands/keys';
 
-const groups: [string, [string, string][]][] = [
+const order: CommandGroup[] = ['Rows', 'Cells', 'Links', 'View', 'Time', 'Project'];
+
+/** What hands do that is no command: moving the cursor, and the pointer on the picture. */
+const gestures: [string, [string, string][]][] = [
   [
-    'Rows',
+    'Cursor and selection',
     [
-      ['Enter', 'new activity below'],
-      ['Ctrl+Enter', 'new WBS node'],
-      ['Ctrl+] and Ctrl+[', 'one level down and up'],
-      ['Alt+Up, Alt+Down', 'move'],
-      ['Delete', 'delete rows (in a column of values: clear the cells)'],
-      ['1 to 9', 'outline depth'],
-      ['Left, Right, Space', 'close and open a WBS node'],
-    ],
-  ],
-  [
-    'Cells',
-    [
-      ['F2 or double click', 'edit; in columns of values just type'],
-      ['Tab, Shift+Tab', 'next and previous cell'],
-      ['Ctrl+C, X, V', 'copy, cut, paste: rows with their links (in No., Activity and computed columns), cells elsewhere, text of a spreadsheet'],
-      ['Ctrl+D', 'fill down'],
+      ['Arrows, Home, End, Page', 'move; Right from the last column goes to the bar'],
       ['Shift with arrows or clicks', 'select a run'],
       ['Ctrl with clicks; Ctrl+Up, Ctrl+Down and Ctrl+Space', 'select scattered rows'],
-    ],
-  ],
-  [
-    'Plan',
-    [
-      ['L', 'link the selected, in the order of selecting'],
-      ['W, then Enter', 'why this date? and back along what governs it'],
-      ['S', 'stamp: pick a calendar, then click or sweep over rows or bars, or press Space'],
-      ['Click on a start or finish', 'why this date?'],
-      ['T', 'connected: only the selected activity with what it is linked to; again to show all'],
-      ['0, +, -', 'fit, zoom in, zoom out'],
-      ['Ctrl+K', 'find or do anything'],
-      ['Ctrl+Z, Ctrl+Shift+Z', 'undo, redo'],
-      ['?', 'this list'],
+      ['Left, Right on a WBS node', 'close and open it'],
+      ['A character', 'begins typing where something can be typed'],
+      ['A letter of this list', 'acts with Alt everywhere, and alone on numbers, computed cells and bars'],
+      ['Delete', 'in a column of values: clear the cells; else delete the rows'],
+      ['Tab, Shift+Tab', 'next and previous cell'],
+      ['Shift+F10', 'the menu of the row'],
+      ['Escape', 'cancel'],
     ],
   ],
   [
@@ -47,28 +31,40 @@ const groups: [string, [string, string][]][] = [
       ['Drag from beside an end', 'draw a link to another bar'],
       ['Drag below the last row', 'draw a new activity'],
       ['Ctrl and wheel; drag the ruler', 'zoom; move through time'],
-      ['Escape', 'cancel'],
+      ['Click on a start or finish', 'why this date?'],
     ],
   ],
 ];
 
+/** All keys, as the list of commands has them. */
 export function KeysHelp({ opened, onClose }: { opened: boolean; onClose: () => void }) {
+  const lists: [string, [string, string][]][] = order.map((group) => [
+    group,
+    commands.flatMap((c): [string, string][] => {
+      if (c.group !== group || !keysOf(c)) return [];
+      // Nine keys for nine levels are one line.
+      if (/^depth[2-9]$/.test(c.id)) return [];
+      return [c.id === 'depth1' ? ['1 to 9', 'outline depth'] : [keysOf(c), c.title.toLowerCase()]];
+    }),
+  ]);
   return (
     <Modal opened={opened} onClose={onClose} title="Keys" size="xl">
       <div className="keys-help">
-        {groups.map(([title, list]) => (
-          <section key={title}>
-            <h3>{title}</h3>
-            <dl>
-              {list.map(([key, text]) => (
-                <div key={key}>
-                  <dt>{key}</dt>
-                  <dd>{text}</dd>
-                </div>
-              ))}
-            </dl>
-          </section>
-        ))}
+        {[...lists, ...gestures]
+          .filter(([, list]) => list.length > 0)
+          .map(([title, list]) => (
+            <section key={title}>
+              <h3>{title}</h3>
+              <dl>
+                {list.map(([key, text]) => (
+                  <div key={key + text}>
+                    <dt>{key}</dt>
+                    <dd>{text}</dd>
+                  </div>
+                ))}
+              </dl>
+            </section>
+          ))}
       </div>
     </Modal>
   );

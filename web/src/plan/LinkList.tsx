@@ -1,33 +1,28 @@
 import { linkState, placeOf } from '@yellowhammer/core/schedule/view';
 import { IconTrash } from '@tabler/icons-react';
 import { useState } from 'react';
-import { dayLengths } from '@yellowhammer/core/commands/cells';
-import { deleteLinks, editLink, setTypedLinks } from '@yellowhammer/core/commands/links';
+import { addTypedLinks, deleteLinks, editLink } from '@yellowhammer/core/commands/links';
 import { labelOf } from '@yellowhammer/core/model/document';
 import { type Activity, type Link, linkTypes } from '@yellowhammer/core/model/schema';
 import { NONE } from '@yellowhammer/core/schedule/network';
 import { formatDuration, parseDuration } from '@yellowhammer/core/time/duration';
 import { floatText } from '../app/format';
 import { newId, useDoc, useSession, useView } from '../project/hooks';
+import { dayLengths } from '@yellowhammer/core/schedule/calendars';
 
 /** Links of an activity on one side: go there, change, delete, add; carried logic among them. */
-export function LinkList({ a, side, links, onGo }: { a: Activity; side: 'predecessors' | 'successors'; links: Link[]; onGo: (id: string) => void }) {
+export function LinkList({ a, side, links, onGo }: { a: Activity; side: 'predecessors' | 'successors'; links: readonly Link[]; onGo: (id: string) => void }) {
   const session = useSession();
   const { doc } = useDoc();
   const view = useView();
   const [text, setText] = useState('');
   const lengths = (x: Activity) => dayLengths(doc, x);
   // Slack counts in the successor's calendar.
-  const perDayOf = (id: string): number => view?.minutesPerDay[placeOf(view, id) ?? -1] ?? 480;
+  const perDayOf = (id: string): number => view?.minutesPerDay[placeOf(view, id) ?? -1] ?? dayLengths(doc, a).minutesPerDay;
   const carried = (view?.carried ?? []).filter((c) => (side === 'predecessors' ? c.to : c.from) === a.id);
   const add = (): void => {
     if (!text.trim()) return;
-    const existing = links.map((l) => {
-      const other = doc.activities.get(side === 'predecessors' ? l.from : l.to);
-      const from = doc.activities.get(l.from);
-      return other && from ? `${other.code}${l.type}${l.lag ? `${l.lag > 0 ? '+' : '-'}${Math.abs(l.lag)}m` : ''}` : '';
-    });
-    if (session.run(setTypedLinks(doc, a.id, side, [...existing, text].join(', '), lengths, newId))) setText('');
+    if (session.run(addTypedLinks(doc, a.id, side, text, newId))) setText('');
   };
   return (
     <div className="link-list">

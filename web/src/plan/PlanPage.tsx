@@ -2,21 +2,21 @@ import './plan.css';
 import { useElementSize } from '@mantine/hooks';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useLocation } from 'react-router';
-import { typeNames } from '@yellowhammer/core/commands/cells';
 import { projectOf } from '@yellowhammer/core/model/document';
-import { constraintNames } from '@yellowhammer/core/schedule/constraints';
 import { placeOf } from '@yellowhammer/core/schedule/view';
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import { downloadCsv } from '../app/csv';
 import { longDate } from '../app/format';
-import { type ColumnKey, planActions, useAppDispatch, usePlan } from '../app/store';
+import { BAR, type ColumnKey, planActions, useAppDispatch, usePlan } from '../app/store';
 import { useDoc, useSession, useTopic, useView } from '../project/hooks';
-import { type CellContext, columns, isComputedDate, showText } from './columns';
+import { allColumns, type CellContext, columnOf, isComputedDate, showText } from './columns';
 import { Dock } from './Dock';
 import { Inspector } from './Inspector';
 import { PlanBody } from './PlanBody';
 import { Divider, HeadCell, HorizontalBar, panWith, TimeBar } from './PlanParts';
-import { KeysHelp } from './KeysHelp';
+import { CommandMenu, type MenuAt } from '../commands/CommandMenu';
+import { useHands } from '../commands/useHands';
+import { LinkDialog } from './LinkDialog';
 import { Ribbon } from './Ribbon';
 import { useRows } from './rows';
 import type { Scale } from './scale';
@@ -24,7 +24,9 @@ import { beginEditing, type RowHandlers, widthOf } from './SheetRow';
 import { Ruler, TimelineGround } from './Timeline';
 import { useDrag } from './useDrag';
 import { type DraftOf, useEditing } from './useEditing';
-import { showWhy, usePlanKeys } from './usePlanKeys';
+import { usePlanKeys } from './usePlanKeys';
+import { menuAt } from './menu-at';
+import { showWhy } from './why-focus';
 import { useFocusKeeper } from './useFocus';
 import { useStamp } from './useStamp';
 
@@ -38,7 +40,8 @@ export function PlanPage() {
   const dispatch = useAppDispatch();
   const location = useLocation();
   const [draft, setDraft] = useState<DraftOf | null>(null);
-  const [help, setHelp] = useState(false);
+  const [menu, setMenu] = useState<MenuAt | null>(null);
+  const [linking, setLinking] = useState<string[] | null>(null);
   const [sheetX, setSheetX] = useState(0);
   const { rows, place, links } = useRows(draft);
   const scroller = useRef<HTMLDivElement>(null);
@@ -48,7 +51,7 @@ export function PlanPage() {
   const rowHeight = ui.dense ? 21 : 26;
   const sheetWidth = Math.min(ui.sheetWidth, Math.max(160, gridWidth - 160));
   const timelineWidth = Math.max(0, gridWidth - sheetWidth);
-  const context = useMemo<CellContext>(() => ({ doc, view, baseline: session.baseline, links, clock: ui.clock }), [doc, view, session.baseline, links, ui.clock]);
+  const context = useMemo<CellContext>(() => ({ doc, view, baseline: session.baseline, clock: ui.clock }), [doc, view, session.baseline, ui.clock]);
   const selected = useMemo(() => new Set(ui.selected), [ui.selected]);
 
   // The first drawing fits the whole plan.
@@ -119,7 +122,7 @@ export function PlanPage() {
       byPointer.current = true;
       if (row === 'draft') return;
       // A click on a computed date asks for its reason.
-      if (mode === 'one' && isComputedDate(column)) {
+      if (mode === 'one' && isComputedDate(session.doc, column)) {
         dispatch(planActions.set({ inspector: true }));
         showWhy();
       }
@@ -133,7 +136,7 @@ export function PlanPage() {
       }
       dispatch(planActions.select({ ids, active: mode === 'range' && s.active ? { row: s.active.row, column } : { row, column } }));
     },
-    [dispatch],
+    [dispatch, session],
   );
   const acts = useRef({ startEdit, commit });
   acts.current = { startEdit, commit };
@@ -185,10 +188,13 @@ export function PlanPage() {
     zoom,
     fit,
     go,
-    onHelp: () => setHelp(true),
+    csv: () => csv(),
+    linkWithChoices: () => setLinking(ui.selected.filter((id) => session.doc.activities.has(id))),
     stampSelected: stamping.stampSelected,
     editing: editing !== null,
+    setMenu,
   });
+  const { act } = useHands();
   const drag = useDrag({
     session,
     rows,
@@ -196,7 +202,8 @@ export function PlanPage() {
     scale,
     rowHeight,
     body,
-    onPick: (id, add) => pick(id, 'name', add ? 'add' : 'one'),
+    // On the bar nothing can be typed: letters act there.
+    onPick: (id, add) => pick(id, BAR, add ? 'add' : 'one'),
     onDrawn: (id) => {
       dispatch(planActions.select({ ids: [id], active: { row: id, column: 'name' } }));
       setEditing(beginEditing(id, 'name', '', true));
@@ -206,18 +213,18 @@ export function PlanPage() {
   const pan = (dx: number): void => {
     if (ui.from !== null) dispatch(planActions.set({ from: ui.from + (dx / ui.pixelsPerDay) * 1440 }));
   };
-  const sheetTotal = ui.columns.reduce((n, k) => n + widthOf(k, ui.widths, ui.clock), 0);
+  const sheetTotal = ui.columns.reduce((n, k) => n + widthOf(doc, k, ui.widths, ui.clock), 0);
   const maxSheetX = Math.max(0, sheetTotal - sheetWidth);
   const shownX = Math.min(sheetX, maxSheetX);
   // The sheet follows the cursor sideways, also while cells are edited one after the other.
   const column = editing?.column ?? ui.active?.column;
   useEffect(() => {
     // What the pointer has hit stays under it.
-    if (!column || (byPointer.current && !editing)) return;
-    const left = ui.columns.slice(0, ui.columns.indexOf(column)).reduce((n, k) => n + widthOf(k, ui.widths, ui.clock), 0);
-    const right = left + widthOf(column, ui.widths, ui.clock);
+    if (!column || column === BAR || (byPointer.current && !editing)) return;
+    const left = ui.columns.slice(0, ui.columns.indexOf(column)).reduce((n, k) => n + widthOf(doc, k, ui.widths, ui.clock), 0);
+    const right = left + widthOf(doc, column, ui.widths, ui.clock);
     setSheetX((x) => (left < x ? left : right > x + sheetWidth ? Math.min(right - sheetWidth, left) : x));
-  }, [column, editing, ui.columns, ui.widths, ui.clock, sheetWidth]);
+  }, [column, editing, doc, ui.columns, ui.widths, ui.clock, sheetWidth]);
   useFocusKeeper(grid);
   const onWheel = (e: React.WheelEvent): void => {
     const overTimeline = e.clientX - (grid.current?.getBoundingClientRect().left ?? 0) > sheetWidth;
@@ -230,7 +237,7 @@ export function PlanPage() {
   const csv = (): void =>
     downloadCsv(
       `${projectOf(doc).code} plan`,
-      ui.columns.map((k) => columns[k].title),
+      ui.columns.map((k) => columnOf(doc, k)?.title ?? k),
       rows.map((r) => ui.columns.map((k) => showText(r, k, context))),
     );
   const project = projectOf(doc);
@@ -250,11 +257,21 @@ export function PlanPage() {
           aria-rowcount={rows.length + 1}
           aria-colcount={ui.columns.length}
           aria-multiselectable="true"
-          aria-activedescendant={ui.active && place.has(ui.active.row) ? `cell-${ui.active.row}-${ui.active.column}` : undefined}
+          aria-activedescendant={
+            ui.active && place.has(ui.active.row) ? (ui.active.column === BAR ? `row-${ui.active.row}` : `cell-${ui.active.row}-${ui.active.column}`) : undefined
+          }
           tabIndex={0}
           onKeyDown={(e) => {
             byPointer.current = false;
             keys.onKeyDown(e);
+          }}
+          onContextMenu={(e) => {
+            const at = menuAt(e, { rows, rowHeight, body: body.current, doc: session.doc });
+            if (!at) return;
+            e.preventDefault();
+            if (at.row && !ui.selected.includes(at.row)) dispatch(planActions.select({ ids: [at.row], active: { row: at.row, column: at.field ?? BAR } }));
+            else if (at.row) dispatch(planActions.set({ active: { row: at.row, column: at.field ?? BAR } }));
+            setMenu(at);
           }}
           onCopy={keys.onCopy}
           onCut={keys.onCut}
@@ -264,7 +281,7 @@ export function PlanPage() {
             <div className="sheet-head" style={{ width: sheetWidth }}>
               <div className="row-cells" style={{ transform: `translateX(${-shownX}px)` }}>
                 {ui.columns.map((key) => (
-                  <HeadCell key={key} column={key} />
+                  <HeadCell key={key} column={key} doc={doc} />
                 ))}
               </div>
             </div>
@@ -305,7 +322,7 @@ export function PlanPage() {
             <p>
               Type the name of an activity and press Enter for the next one. Ctrl+Enter makes a WBS node to put activities in. Drawing a bar on the timeline makes an activity, too.
             </p>
-            <button type="button" className="dark-button" onClick={() => startDraft(null, 'activity')}>
+            <button type="button" className="dark-button" onClick={() => act('addActivity')}>
               Type the first activity
             </button>
           </div>
@@ -316,33 +333,34 @@ export function PlanPage() {
           <TimeBar scale={scale} view={view} onScroll={(from) => dispatch(planActions.set({ from }))} />
         </div>
       </div>
-      {ui.inspector && <Inspector links={links} onGo={go} />}
-      <Dock
-        rows={rows.length}
-        onFit={fit}
-        onZoom={zoom}
-        onGo={go}
-        onHelp={() => setHelp(true)}
-        onAdd={(makes) => startDraft(keys.below(), makes)}
-        onCsv={csv}
-        stampWords={stamping.words}
+      {ui.inspector && <Inspector onGo={go} />}
+      <Dock rows={rows.length} onGo={go} stampWords={stamping.words} />
+      <CommandMenu
+        at={menu}
+        onClose={() => {
+          setMenu(null);
+          setTimeout(() => grid.current?.focus({ preventScroll: true }));
+        }}
       />
-      <KeysHelp opened={help} onClose={() => setHelp(false)} />
-      <datalist id="calendar-names">
-        {[...doc.calendars.values()].map((c) => (
-          <option key={c.id} value={c.name} />
-        ))}
-      </datalist>
-      <datalist id="type-names">
-        {Object.values(typeNames).map((n) => (
-          <option key={n} value={n} />
-        ))}
-      </datalist>
-      <datalist id="constraint-names">
-        {Object.values(constraintNames).map((n) => (
-          <option key={n} value={n === 'as late as possible' ? n : `${n} `} />
-        ))}
-      </datalist>
+      <LinkDialog
+        key={String(linking)}
+        ids={linking}
+        onClose={() => {
+          setLinking(null);
+          setTimeout(() => grid.current?.focus({ preventScroll: true }));
+        }}
+      />
+      {allColumns(doc).flatMap((f) =>
+        f.choices
+          ? [
+              <datalist key={f.key} id={`choices-${f.key}`}>
+                {f.choices(doc).map((text) => (
+                  <option key={text} value={f.open && text !== 'as late as possible' ? `${text} ` : text} />
+                ))}
+              </datalist>,
+            ]
+          : [],
+      )}
     </div>
   );
 }

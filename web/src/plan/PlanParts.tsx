@@ -1,15 +1,16 @@
 /** Pieces of the plan that stand by themselves: heads, divider, scroll bars, the shape that is dragged. */
 import { useEffect, useRef } from 'react';
 import { type ColumnKey, planActions, useAppDispatch, usePlan } from '../app/store';
-import { type CellContext, columns } from './columns';
+import { type CellContext, columnOf, rightColumn } from './columns';
 import type { Scale } from './scale';
 import { widthOf } from './SheetRow';
+import type { Document } from '@yellowhammer/core/model/document';
 import type { Ghost } from './useDrag';
 
-export function HeadCell({ column }: { column: ColumnKey }) {
+export function HeadCell({ column, doc }: { column: ColumnKey; doc: Document }) {
   const ui = usePlan();
   const dispatch = useAppDispatch();
-  const width = widthOf(column, ui.widths, ui.clock);
+  const width = widthOf(doc, column, ui.widths, ui.clock);
   const resize = (e: React.PointerEvent): void => {
     e.preventDefault();
     const x0 = e.clientX;
@@ -19,8 +20,14 @@ export function HeadCell({ column }: { column: ColumnKey }) {
     window.addEventListener('pointerup', up, { once: true });
   };
   return (
-    <div role="columnheader" className={`head-cell${columns[column].right ? ' right' : ''}`} style={{ width, paddingLeft: column === 'name' ? 10 : undefined }}>
-      {columns[column].title}
+    <div
+      role="columnheader"
+      data-column={column}
+      className={`head-cell${rightColumn(doc, column) ? ' right' : ''}`}
+      style={{ width, paddingLeft: column === 'name' ? 10 : undefined }}
+      title={columnOf(doc, column)?.about}
+    >
+      {columnOf(doc, column)?.title ?? column}
       <span className="resize" onPointerDown={resize} aria-hidden="true" />
     </div>
   );

@@ -5,7 +5,7 @@ import { barOf } from '@yellowhammer/core/schedule/bars';
 import { finishText, signedDays, tenths } from '../app/format';
 import { useDoc, useSession, useTopic, useView } from '../project/hooks';
 import type { PathResult } from '../project/worker';
-import { calendarRuns, constraintsOf, gapsOf, lagsOf, pathParts } from './ribbon-marks';
+import { calendarRuns, constraintsOf, gapsOf, lagsOf, pathParts } from '@yellowhammer/core/plan/ribbon-marks';
 import type { LinksOf } from './rows';
 import { type Scale, xOf } from './scale';
 

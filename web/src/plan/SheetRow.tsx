@@ -2,9 +2,9 @@ import { placeOf } from '@yellowhammer/core/schedule/view';
 import { IconChevronDown, IconChevronRight } from '@tabler/icons-react';
 import { memo, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import type { Outcome } from '@yellowhammer/core/commands/result';
-import type { ActivityType } from '@yellowhammer/core/model/schema';
+import type { Document } from '@yellowhammer/core/model/document';
 import type { ColumnKey } from '../app/store';
-import { type CellContext, columns, isComputedDate, showText } from './columns';
+import { type CellContext, columnOf, hintOf, isComputedDate, rightColumn, showText } from './columns';
 import type { PlanRow } from './rows';
 
 export interface Editing {
@@ -56,10 +56,11 @@ export interface SheetRowProps {
   handlers: RowHandlers;
 }
 
-const timed = new Set<ColumnKey>(['start', 'finish', 'lateStart', 'lateFinish', 'baselineStart', 'baselineFinish']);
 /** Width of a column: as it was drawn, else as it comes, with room for times where they are shown. */
-export const widthOf = (key: ColumnKey, widths: Partial<Record<ColumnKey, number>>, clock = false): number =>
-  clock && timed.has(key) ? Math.max(widths[key] ?? 0, 108) : (widths[key] ?? columns[key].width);
+export function widthOf(doc: Document, key: ColumnKey, widths: Partial<Record<ColumnKey, number>>, clock = false): number {
+  const f = columnOf(doc, key);
+  return clock && f?.kind === 'date' && f.computed ? Math.max(widths[key] ?? 0, 108) : (widths[key] ?? f?.width ?? 60);
+}
 
 /** One row of the sheet. Renders again only when its own data, result or selection changes. */
 export const SheetRow = memo(
@@ -84,7 +85,6 @@ export const SheetRow = memo(
           {p.keys.map((key) => {
             const editing = p.editing?.row === row.id && p.editing.column === key ? p.editing : null;
             const text = editing ? '' : showText(row, key, c);
-            const column = columns[key];
             const tone = key === 'float' && critical ? ' critical' : key === 'finishVariance' && text.startsWith('+') ? ' critical' : '';
             return (
               <div
@@ -92,8 +92,8 @@ export const SheetRow = memo(
                 role="gridcell"
                 id={`cell-${row.id}-${key}`}
                 data-column={key}
-                className={`cell${column.right ? ' right' : ''}${p.activeColumn === key ? ' active' : ''}${key === 'name' ? ' name' : ''}${isComputedDate(key) && !wbs ? ' computed-date' : ''}${tone}`}
-                style={{ width: widthOf(key, p.widths, p.clock), ...(key === 'name' ? { paddingLeft: 10 + row.depth * 14 } : {}) }}
+                className={`cell${rightColumn(c.doc, key) ? ' right' : ''}${p.activeColumn === key ? ' active' : ''}${key === 'name' ? ' name' : ''}${isComputedDate(c.doc, key) && !wbs ? ' computed-date' : ''}${tone}`}
+                style={{ width: widthOf(c.doc, key, p.widths, p.clock), ...(key === 'name' ? { paddingLeft: 10 + row.depth * 14 } : {}) }}
                 title={text.length > 8 ? text : undefined}
                 onMouseDown={(e) => {
                   if (editing || e.button !== 0) return;
@@ -119,7 +119,9 @@ export const SheetRow = memo(
                     editing={editing}
                     handlers={p.handlers}
                     draft={row.kind === 'draft' ? row.makes : null}
-                    hintFor={row.kind === 'activity' ? hints(i === undefined ? 0 : (c.view?.state[i] ?? 0), row.activity.type) : null}
+                    title={columnOf(c.doc, editing.column)?.title ?? editing.column}
+                    list={columnOf(c.doc, editing.column)?.kind === 'links' ? 'row-numbers' : columnOf(c.doc, editing.column)?.choices ? `choices-${editing.column}` : undefined}
+                    hint={hintOf(row, editing.column, c)}
                   />
                 ) : (
                   <span className="cell-text">{text}</span>
@@ -150,26 +152,18 @@ export const SheetRow = memo(
     a.handlers === b.handlers,
 );
 
-const lists: Partial<Record<ColumnKey, string>> = {
-  calendar: 'calendar-names',
-  type: 'type-names',
-  constraint: 'constraint-names',
-  predecessors: 'row-numbers',
-  successors: 'row-numbers',
-};
-
-type Hints = Partial<Record<ColumnKey, string>>;
-
-/** What a date typed into Start or Finish will do, told while it is typed. */
-function hints(state: number, type: ActivityType): Hints {
-  const milestone = type === 'startMilestone' || type === 'finishMilestone';
-  if (state === 1) return { finish: 'sets what remains' };
-  if (state === 2) return {};
-  return { start: 'sets start not before; empty takes it away', finish: milestone ? 'sets finish not before' : 'sets the duration' };
+/** The input in a cell. A wrong entry says why and keeps what was typed. */
+interface EditorProps {
+  editing: Editing;
+  handlers: RowHandlers;
+  draft: 'activity' | 'wbs' | null;
+  title: string;
+  /** The list of texts that are offered. */
+  list: string | undefined;
+  hint: string | undefined;
 }
 
-/** The input in a cell. A wrong entry says why and keeps what was typed. */
-function CellEditor({ editing, handlers, draft, hintFor }: { editing: Editing; handlers: RowHandlers; draft: 'activity' | 'wbs' | null; hintFor: Hints | null }) {
+function CellEditor({ editing, handlers, draft, title, list, hint }: EditorProps) {
   const input = useRef<HTMLInputElement>(null);
   const settled = useRef(false);
   // What is said below the cell hangs from the side that has room in the sheet.
@@ -192,7 +186,6 @@ function CellEditor({ editing, handlers, draft, hintFor }: { editing: Editing; h
     settled.current = true;
     handlers.answer(outcome);
   };
-  const hint = hintFor?.[editing.column];
   const commit = (then: 'down' | 'next' | 'previous' | 'stay'): void => {
     settled.current = true;
     handlers.commit(input.current?.value ?? '', then);
@@ -203,9 +196,9 @@ function CellEditor({ editing, handlers, draft, hintFor }: { editing: Editing; h
         ref={input}
         className={`cell-input${editing.error ? ' wrong' : ''}`}
         defaultValue={editing.text}
-        list={lists[editing.column]}
+        list={list}
         placeholder={draft === 'wbs' ? 'Name of the WBS node' : draft === 'activity' ? 'Name of the activity' : undefined}
-        aria-label={columns[editing.column].title}
+        aria-label={title}
         aria-invalid={editing.error !== null}
         aria-describedby={editing.error ? 'cell-error' : undefined}
         onInput={() => editing.error && handlers.type(input.current?.value ?? '')}

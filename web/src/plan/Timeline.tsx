@@ -5,9 +5,11 @@ import { placeOf, linkState, type BaselineView, type ScheduleView } from '@yello
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import { tenths } from '../app/format';
 import type { LinksOf, PlanRow } from './rows';
-import { type BarShape, barOf, calendarFor, longStops } from '@yellowhammer/core/schedule/bars';
+import { type BarShape, barOf, longStops } from '@yellowhammer/core/schedule/bars';
 import { linkPath } from './shapes';
 import { endOf, type Scale, type Tick, ticks, xOf } from './scale';
+import { isMilestone } from '@yellowhammer/core/model/activity-kinds';
+import { calendarFor } from '@yellowhammer/core/schedule/calendars';
 
 export interface TimelineProps {
   doc: Document;
@@ -82,7 +84,7 @@ function Bar(p: TimelineProps & { row: Extract<PlanRow, { kind: 'activity' }> })
   if (!visible(scale, Math.min(bar.start, b?.start ?? bar.start), Math.max(bar.finish, b?.finish ?? 0, bar.floatTo))) return null;
   const mid = h / 2;
   const dateX = (t: number): number => clip(scale, xOf(scale, t));
-  const milestone = a.type === 'startMilestone' || a.type === 'finishMilestone';
+  const milestone = isMilestone(a);
   const name = a.name || a.code;
   const deadline = view ? view.deadline[placeOf(view, a.id) as number]! : NONE;
   const late = deadline !== NONE && bar.finish > deadline;
@@ -189,7 +191,11 @@ function Links(p: TimelineProps) {
     const chosen = p.selected.has(from) || p.selected.has(to);
     const path = linkPath(clip(scale, xOf(scale, t1)), (i - first) * h + h / 2, fromStart, clip(scale, xOf(scale, t2)), (j - first) * h + h / 2, toFinish);
     (className === 'tl-link' && !chosen ? faint : strong).push(
-      <path key={key} className={`${className}${chosen ? ' chosen' : ''}`} d={path} markerEnd="url(#tl-arrow)" data-link={key} />,
+      <g key={key} data-link={key}>
+        <path className={`${className}${chosen ? ' chosen' : ''}`} d={path} markerEnd="url(#tl-arrow)" />
+        {/* Wider than the line, for the pointer. */}
+        <path className="tl-link-hit" d={path} />
+      </g>,
     );
   };
   for (let i = first; i <= last; i++) {

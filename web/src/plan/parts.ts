@@ -1,6 +1,6 @@
 /** Which part of a bar lies under the pointer, and so what a drag from there would do. */
-import { isMilestone } from '@yellowhammer/core/progress/percent';
 import type { Activity } from '@yellowhammer/core/model/schema';
+import { isMilestone } from '@yellowhammer/core/model/activity-kinds';
 
 /** `fixed`: the bar of work that has started, which cannot be moved in time. */
 export type Part = 'body' | 'fixed' | 'left' | 'right' | 'linkStart' | 'linkFinish';

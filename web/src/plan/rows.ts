@@ -1,10 +1,9 @@
 /** The rows of the plan as sheet and timeline show them: one model for both. */
 import { useMemo } from 'react';
-import type { Link } from '@yellowhammer/core/model/schema';
+import { type DocIndex, indexOf } from '@yellowhammer/core/model/doc-index';
 import { type OutlineRow, outlineRows } from '@yellowhammer/core/outline/outline';
 import type { RowRef } from '@yellowhammer/core/commands/outline';
-import type { Document } from '@yellowhammer/core/model/document';
-import { linkState, type ScheduleView } from '@yellowhammer/core/schedule/view';
+import { traced } from '@yellowhammer/core/plan/trace';
 import { usePlan } from '../app/store';
 import { useSession, useTopic, useView } from '../project/hooks';
 
@@ -23,49 +22,8 @@ export type PlanRow = OutlineRow | DraftRow;
 /** The row of the document that a row on the screen shows; none where a new one is being typed. */
 export const refOf = (r: PlanRow | undefined): RowRef | null => (!r || r.kind === 'draft' ? null : { kind: r.kind, id: r.id });
 
-export interface LinksOf {
-  into: Map<string, Link[]>;
-  outOf: Map<string, Link[]>;
-}
-
-export function linksOf(doc: Document): LinksOf {
-  const into = new Map<string, Link[]>();
-  const outOf = new Map<string, Link[]>();
-  const put = (map: Map<string, Link[]>, id: string, l: Link): void => {
-    const list = map.get(id);
-    if (list) list.push(l);
-    else map.set(id, [l]);
-  };
-  for (const l of doc.links.values()) {
-    put(into, l.to, l);
-    put(outOf, l.from, l);
-  }
-  return { into, outOf };
-}
-
-/** Activities reached from one over predecessors and successors, so many steps far. */
-function traced(links: LinksOf, view: ScheduleView | null, id: string, mode: 'driving' | 'all', steps: number): Set<string> {
-  const seen = new Set([id]);
-  for (const [map, end] of [
-    [links.into, 'from'],
-    [links.outOf, 'to'],
-  ] as const) {
-    let edge = [id];
-    for (let n = 0; n < steps && edge.length; n++) {
-      const next: string[] = [];
-      for (const at of edge)
-        for (const l of map.get(at) ?? []) {
-          if (mode === 'driving' && !(view && linkState(view, l.id)?.driving)) continue;
-          if (!seen.has(l[end])) {
-            seen.add(l[end]);
-            next.push(l[end]);
-          }
-        }
-      edge = next;
-    }
-  }
-  return seen;
-}
+/** Links by the activity that they lead to and come from: maps of the document's index. */
+export type LinksOf = Pick<DocIndex, 'into' | 'outOf'>;
 
 /** Rows from top to bottom with collapsed nodes, filters and the row being typed; and the place of each id. */
 export function useRows(draft: Pick<DraftRow, 'below' | 'makes'> | null): { rows: PlanRow[]; place: Map<string, number>; links: LinksOf } {
@@ -76,11 +34,11 @@ export function useRows(draft: Pick<DraftRow, 'below' | 'makes'> | null): { rows
   const { collapsed, trace, onlyCritical } = usePlan();
   // The document changes inside; versions say when. Typing a duration moves no row, so nothing is built anew then.
   // eslint-disable-next-line react-hooks/exhaustive-deps
-  const links = useMemo(() => linksOf(doc), [doc, linkVersion]);
+  const links = useMemo((): LinksOf => ({ into: indexOf(doc).into, outOf: indexOf(doc).outOf }), [doc, linkVersion]);
   return useMemo(() => {
     let rows: PlanRow[] = outlineRows(doc, trace || onlyCritical ? new Set() : new Set(Object.keys(collapsed)));
     if (trace || onlyCritical) {
-      const keep = trace ? traced(links, view, trace.id, trace.mode, trace.steps) : new Set(view ? view.ids.filter((_, i) => view.critical[i] === 1) : []);
+      const keep = trace ? traced(doc, view, trace) : new Set(view ? view.ids.filter((_, i) => view.critical[i] === 1) : []);
       rows = rows.filter((r) => r.kind === 'activity' && keep.has(r.id));
     }
     if (draft) {

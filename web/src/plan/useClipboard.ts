@@ -1,16 +1,32 @@
 /** Copy, cut and paste: rows and branches with their logic, blocks of cells, and text to and from a spreadsheet. */
 import Papa from 'papaparse';
-import type { EditableColumn } from '@yellowhammer/core/commands/cells';
 import { CLIP_FORMAT, copyRows, pasteRows, readClip } from '@yellowhammer/core/commands/copy-rows';
 import type { RowRef } from '@yellowhammer/core/commands/outline';
 import { pasteCells } from '@yellowhammer/core/commands/paste';
 import { type ColumnKey, planActions, useAppDispatch, usePlan } from '../app/store';
 import { newId } from '../project/hooks';
 import type { ProjectSession } from '../project/session';
-import { type CellContext, editText, isEditable, showText } from './columns';
+import { canType, type CellContext, columnOf, editText, meansRows, showText } from './columns';
 import { type PlanRow, refOf } from './rows';
 
 const TYPE = `application/x-${CLIP_FORMAT}`;
+
+const WEB = `web ${TYPE}`;
+const blob = (type: string, text: string): Blob => new Blob([text], { type });
+
+async function writeClipboard(what: { rows?: string; text: string }): Promise<void> {
+  const plain = blob('text/plain', what.text);
+  await navigator.clipboard.write([new ClipboardItem({ 'text/plain': plain, ...(what.rows ? { [WEB]: blob(TYPE, what.rows) } : {}) })]);
+}
+
+async function readClipboard(): Promise<{ rows: string; text: string }> {
+  const out = { rows: '', text: '' };
+  for (const item of await navigator.clipboard.read()) {
+    if (item.types.includes(WEB)) out.rows = await (await item.getType(WEB)).text();
+    if (item.types.includes('text/plain')) out.text = await (await item.getType('text/plain')).text();
+  }
+  return out;
+}
 
 /** What the hands of the sheet work on. */
 export interface SheetHands {
@@ -28,9 +44,6 @@ interface Args extends SheetHands {
   clear: () => void;
 }
 
-/** Whole rows are meant in the columns that name them; in the others their cells. */
-const meansRows = (column: ColumnKey | undefined): boolean => column === undefined || column === 'code' || column === 'name' || !isEditable(column);
-
 export function useClipboard(p: Args) {
   const ui = usePlan();
   const dispatch = useAppDispatch();
@@ -39,25 +52,31 @@ export function useClipboard(p: Args) {
   const text = (keys: readonly ColumnKey[]): string => {
     const list = p.inOrder().flatMap((r) => rows[place.get(r.id) ?? -1] ?? []);
     return Papa.unparse(
-      list.map((r) => keys.map((k) => (isEditable(k) ? editText(r, k, p.context) || showText(r, k, p.context) : showText(r, k, p.context)))),
+      list.map((r) => keys.map((k) => (canType(r, k, p.context) ? editText(r, k, p.context) || showText(r, k, p.context) : showText(r, k, p.context)))),
       { delimiter: '\t', newline: '\n' },
     );
   };
   const mine = (e: React.ClipboardEvent): boolean => !p.editing && !['INPUT', 'TEXTAREA', 'SELECT'].includes((e.target as HTMLElement).tagName);
 
-  const put = (e: React.ClipboardEvent, cut: boolean): void => {
+  /** What is copied: rows of ours with their text beside them, or the text of cells. Marks or clears what is cut. */
+  const taken = (cut: boolean): { rows?: string; text: string } | undefined => {
     const column = ui.active?.column;
-    if (meansRows(column)) {
-      const clip = copyRows(session.doc, session.id, p.inOrder(), cut);
-      if (!clip) return;
-      e.clipboardData.setData(TYPE, JSON.stringify(clip));
-      e.clipboardData.setData('text/plain', text(ui.columns));
-      // Nothing leaves the plan before it is pasted: what is cut is only marked.
-      dispatch(planActions.set({ cut: cut ? p.inOrder().map((r) => r.id) : [] }));
-    } else {
-      e.clipboardData.setData('text/plain', text([column as ColumnKey]));
+    if (!meansRows(session.doc, column)) {
+      const plain = text([column as ColumnKey]);
       if (cut) p.clear();
+      return { text: plain };
     }
+    const clip = copyRows(session.doc, session.id, p.inOrder(), cut);
+    if (!clip) return undefined;
+    // Nothing leaves the plan before it is pasted: what is cut is only marked.
+    dispatch(planActions.set({ cut: cut ? p.inOrder().map((r) => r.id) : [] }));
+    return { rows: JSON.stringify(clip), text: text(ui.columns) };
+  };
+  const put = (e: React.ClipboardEvent, cut: boolean): void => {
+    const what = taken(cut);
+    if (!what) return;
+    if (what.rows) e.clipboardData.setData(TYPE, what.rows);
+    e.clipboardData.setData('text/plain', what.text);
     e.preventDefault();
   };
   const onCopy = (e: React.ClipboardEvent): void => {
@@ -72,7 +91,7 @@ export function useClipboard(p: Args) {
     if (block.length === 0) return;
     const wide = block.some((line) => line.length >= ui.columns.length);
     const from = wide ? 0 : Math.max(0, ui.columns.indexOf(ui.active?.column ?? 'name'));
-    const keys = ui.columns.slice(from, from + Math.max(...block.map((l) => l.length))).map((k) => (isEditable(k) ? (k as EditableColumn) : null));
+    const keys = ui.columns.slice(from, from + Math.max(...block.map((l) => l.length))).map((k) => (columnOf(session.doc, k)?.read ? k : null));
     const at = place.get(ui.active?.row ?? '') ?? rows.length;
     const chosen = p.inOrder().filter((r) => r.kind === 'activity');
     const intoRows = !wide && rows.length > 0 && ui.active !== null;
@@ -88,9 +107,11 @@ export function useClipboard(p: Args) {
   const onPaste = (e: React.ClipboardEvent): void => {
     if (!mine(e)) return;
     e.preventDefault();
-    const clip = readClip(e.clipboardData.getData(TYPE));
-    if (!clip || !meansRows(ui.active?.column)) {
-      const raw = e.clipboardData.getData('text/plain');
+    pasteWhat(e.clipboardData.getData(TYPE), e.clipboardData.getData('text/plain'));
+  };
+  const pasteWhat = (ours: string, raw: string): void => {
+    const clip = readClip(ours);
+    if (!clip || !meansRows(session.doc, ui.active?.column)) {
       if (raw) pasteText(raw);
       return;
     }
@@ -103,5 +124,18 @@ export function useClipboard(p: Args) {
       session.onNotice({ tone: 'done', title: 'Pasted as a copy', text: 'The rows were cut in another project. They are still there; delete them there if they are to go.' });
   };
 
-  return { onCopy, onCut, onPaste };
+  /** From a menu or the palette: by the browser's clipboard, where it may be used; rows of ours travel as a web format. */
+  const byCommand = (what: 'copy' | 'cut' | 'paste'): void => {
+    const sorry = (): void =>
+      session.onNotice({ tone: 'problem', title: 'The clipboard cannot be reached', text: 'The browser keeps it from menus. Use Ctrl+C, Ctrl+X and Ctrl+V.' });
+    if (what === 'paste')
+      return void readClipboard()
+        .then((got) => pasteWhat(got.rows, got.text))
+        .catch(sorry);
+    if (ui.selected.length === 0) return;
+    const got = taken(what === 'cut');
+    if (got) void writeClipboard(got).catch(sorry);
+  };
+
+  return { onCopy, onCut, onPaste, byCommand };
 }

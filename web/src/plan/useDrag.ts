@@ -13,7 +13,7 @@ import type { ProjectSession } from '../project/session';
 import { type Hover, partAt, type Part } from './parts';
 import type { LinksOf, PlanRow } from './rows';
 import { type Scale, tOf, xOf } from './scale';
-import { calendarFor } from '@yellowhammer/core/schedule/bars';
+import { calendarFor } from '@yellowhammer/core/schedule/calendars';
 
 type Mode = 'move' | 'stretch' | 'stretchStart' | 'link' | 'draw' | 'drop';
 

@@ -1,12 +1,12 @@
 /** Editing cells of the sheet: beginning, taking over, and where the cursor goes afterwards. */
 import { useCallback, useRef, useState } from 'react';
-import { type EditableColumn, setCell } from '@yellowhammer/core/commands/cells';
-import { addActivity, addWbs, renameWbs } from '@yellowhammer/core/commands/outline';
+import { setRow } from '@yellowhammer/core/commands/cells';
+import { addActivity, addWbs } from '@yellowhammer/core/commands/outline';
 import type { Outcome } from '@yellowhammer/core/commands/result';
 import { type ColumnKey, planActions, useAppDispatch, usePlan } from '../app/store';
 import { newId } from '../project/hooks';
 import type { ProjectSession } from '../project/session';
-import { type CellContext, editText, isEditable } from './columns';
+import { canType, type CellContext, editText } from './columns';
 import type { DraftRow, PlanRow } from './rows';
 import { beginEditing, type Editing } from './SheetRow';
 
@@ -39,7 +39,7 @@ export function useEditing({ session, rows, place, context, draft, setDraft, foc
   const startEdit = useCallback(
     (row: string, column: ColumnKey, text?: string) => {
       const r = rows[place.get(row) ?? -1];
-      if (!r || !isEditable(column) || (r.kind === 'wbs' && column !== 'name')) return;
+      if (!r || !canType(r, column, context)) return;
       setEditing(beginEditing(row, column, text ?? editText(r, column, context), text === undefined));
     },
     [rows, place, context],
@@ -73,16 +73,10 @@ export function useEditing({ session, rows, place, context, draft, setDraft, foc
       }
       const row = rows[place.get(e.row) ?? -1];
       if (!row || row.kind === 'draft') return setEditing(null);
-      if (text.trim() !== e.text.trim() || text !== editText(row, e.column as EditableColumn, context)) {
-        if (row.kind === 'wbs') {
-          const outcome = renameWbs(session.doc, row.id, text);
-          if (!outcome.ok) return fail(outcome.problems[0]!.message);
-          session.run(outcome);
-        } else {
-          const outcome = setCell(session.doc, row.id, e.column as EditableColumn, text, newId, undefined, session.view);
-          if (!outcome.ok) return fail(outcome.problems[0]!.message, outcome);
-          session.run(outcome);
-        }
+      if (text.trim() !== e.text.trim() || text !== editText(row, e.column, context)) {
+        const outcome = setRow(session.doc, row, e.column, text, newId, session.view);
+        if (!outcome.ok) return fail(outcome.problems[0]!.message, outcome);
+        session.run(outcome);
       }
       setEditing(null);
       const at = place.get(e.row) ?? 0;
@@ -93,10 +87,9 @@ export function useEditing({ session, rows, place, context, draft, setDraft, foc
         const below = rows[at + 1];
         if (below) dispatch(planActions.select({ ids: [below.id], active: { row: below.id, column: e.column } }));
       } else if (then !== 'stay') {
-        const keys = ui.columns.filter(isEditable) as EditableColumn[];
-        const n = keys.indexOf(e.column as EditableColumn) + (then === 'next' ? 1 : -1);
-        const key = keys[n] as (ColumnKey & EditableColumn) | undefined;
-        if (key && row.kind === 'activity') {
+        const keys = ui.columns.filter((k) => canType(row, k, context));
+        const key = keys[keys.indexOf(e.column) + (then === 'next' ? 1 : -1)];
+        if (key !== undefined && row.kind === 'activity') {
           dispatch(planActions.select({ ids: [row.id], active: { row: row.id, column: key } }));
           const text2 = editText(row, key, { ...context, doc: session.doc });
           setEditing(beginEditing(row.id, key, text2, true));

@@ -1,14 +1,18 @@
-/** Keys of the plan: spreadsheet habits, the outline, links, zoom, copy and paste. */
-import { useCallback } from 'react';
-import { type EditableColumn, setCell } from '@yellowhammer/core/commands/cells';
-import { linkInOrder } from '@yellowhammer/core/commands/links';
-import { deleteRows, levelDown, levelUp, moveRows, type RowRef } from '@yellowhammer/core/commands/outline';
-import { pasteCells } from '@yellowhammer/core/commands/paste';
-import { type ColumnKey, planActions, useAppDispatch, usePlan } from '../app/store';
+/** Keys of the plan: moving the cursor, selecting, typing; everything else is looked up in the list of commands. */
+import { type Dispatch, type SetStateAction, useEffect } from 'react';
+import type { Selection } from '@yellowhammer/core/commands/list';
+import { setCells } from '@yellowhammer/core/commands/cells';
+import type { RowRef } from '@yellowhammer/core/commands/outline';
+import { closedBelow } from '@yellowhammer/core/outline/depth';
+import { type MenuAt } from '../commands/CommandMenu';
+import { meaningOf } from '../commands/keys';
+import type { PlanHands } from '../commands/types';
+import { offer, useHands } from '../commands/useHands';
+import { BAR, type ColumnKey, planActions, useAppDispatch, usePlan } from '../app/store';
 import { newId } from '../project/hooks';
-import { columns, editText, isEditable, isValueColumn } from './columns';
-import { type SheetHands, useClipboard } from './useClipboard';
+import { canType, meansRows } from './columns';
 import { type DraftRow, type PlanRow, refOf } from './rows';
+import { type SheetHands, useClipboard } from './useClipboard';
 
 interface Args extends SheetHands {
   reveal: (id: string) => void;
@@ -17,28 +21,29 @@ interface Args extends SheetHands {
   zoom: (factor: number) => void;
   fit: () => void;
   go: (id: string) => void;
-  onHelp: () => void;
+  csv: () => void;
+  linkWithChoices: () => void;
   stampSelected: () => void;
-}
-
-/** Brings the explanation of the selected activity into view, once it is there. */
-export const showWhy = (): void => void setTimeout(() => document.getElementById('why')?.scrollIntoView({ block: 'nearest' }), 60);
-
-/** Puts the focus on the first bound of the explanation; false where it is not there (yet). */
-function focusWhy(): boolean {
-  const why = document.getElementById('why');
-  why?.scrollIntoView({ block: 'nearest' });
-  why?.querySelector<HTMLElement>('.link-button')?.focus();
-  return why !== null;
+  setMenu: Dispatch<SetStateAction<MenuAt | null>>;
 }
 
 export function usePlanKeys(p: Args) {
   const ui = usePlan();
   const dispatch = useAppDispatch();
+  const { act } = useHands();
   const { session, rows, place } = p;
-  const chosen = useCallback((): RowRef[] => ui.selected.map((id) => refOf(rows[place.get(id) ?? -1])).filter((r) => r !== null), [ui.selected, rows, place]);
+  const chosen = (): RowRef[] => ui.selected.map((id) => refOf(rows[place.get(id) ?? -1])).filter((r) => r !== null);
   const inOrder = (): RowRef[] => chosen().sort((a, b) => (place.get(a.id) ?? 0) - (place.get(b.id) ?? 0));
   const below = (): RowRef | null => refOf(rows[place.get(ui.active?.row ?? '') ?? -1] ?? rows[rows.length - 1]);
+  const onBar = ui.active?.column === BAR;
+
+  const selection = (): Selection => ({
+    rows: chosen(),
+    inOrder: inOrder(),
+    row: ui.active ? refOf(rows[place.get(ui.active.row) ?? -1]) : null,
+    field: ui.active && !onBar ? ui.active.column : null,
+    link: null,
+  });
 
   const moveTo = (row: PlanRow | undefined, column: ColumnKey, extend: boolean): void => {
     if (!row) return;
@@ -52,228 +57,170 @@ export function usePlanKeys(p: Args) {
     p.reveal(row.id);
   };
 
-  const outlineDepth = (depth: number): void => {
-    const collapsed: Record<string, true> = {};
-    const depthOf = (id: string): number => {
-      let n = 0;
-      for (let at = session.doc.wbs.get(id)?.parentId ?? null; at !== null; at = session.doc.wbs.get(at)?.parentId ?? null) n++;
-      return n;
-    };
-    for (const id of session.doc.wbs.keys()) if (depthOf(id) >= depth) collapsed[id] = true;
-    dispatch(planActions.set({ collapsed }));
-  };
-
-  const fillDown = (): void => {
-    const list = inOrder();
+  /** Clears the cells of the selected rows in the column of the cursor. */
+  const clear = (): void => {
     const column = ui.active?.column;
-    const source = rows[place.get(list[0]?.id ?? '') ?? -1];
-    if (!column || !isEditable(column) || !source || source.kind !== 'activity' || list.length < 2) return;
-    const text = editText(source, column, p.context);
-    session.run(
-      pasteCells(
-        session.doc,
-        list.slice(1),
-        [column],
-        list.slice(1).map(() => [text]),
-        newId,
-        null,
-        session.view,
-      ),
-    );
+    if (column)
+      session.run(
+        setCells(
+          session.doc,
+          inOrder().flatMap((r) => (r.kind === 'activity' ? [r.id] : [])),
+          column,
+          '',
+          newId,
+          session.view,
+        ),
+      );
   };
+  const clipboard = useClipboard({ session, rows, place, context: p.context, editing: p.editing, inOrder, below, clear });
 
-  const withControl = (e: React.KeyboardEvent): boolean => {
+  const hands: PlanHands = {
+    selection,
+    startDraft: (makes) => p.startDraft(below(), makes),
+    startEdit: () => ui.active && p.startEdit(ui.active.row, onBar ? 'name' : ui.active.column),
+    reveal: (r) => p.reveal(r.id),
+    zoom: p.zoom,
+    fit: p.fit,
+    go: p.go,
+    csv: p.csv,
+    stampSelected: p.stampSelected,
+    linkWithChoices: p.linkWithChoices,
+    outlineDepth: (depth) => dispatch(planActions.set({ collapsed: closedBelow(session.doc, depth) })),
+    selectAll: () => dispatch(planActions.select({ ids: rows.map((r) => r.id) })),
+    afterDelete(gone) {
+      const at = rows.findIndex((r) => gone.has(r.id));
+      const next = rows.slice(Math.max(0, at)).find((r) => !gone.has(r.id)) ?? rows[at - 1];
+      const left = next && session.doc.activities.has(next.id) ? next : next && session.doc.wbs.has(next.id) ? next : undefined;
+      dispatch(planActions.select({ ids: left ? [left.id] : [], active: left ? { row: left.id, column: ui.active?.column ?? 'name' } : null }));
+    },
+    clipboard: clipboard.byCommand,
+  };
+  useEffect(() => {
+    offer({ plan: hands });
+    return () => offer({ plan: null });
+  });
+
+  /** Moves of the cursor; true where the key was one. */
+  const cursor = (e: React.KeyboardEvent, at: number, column: ColumnKey): boolean => {
+    const row = rows[at];
+    const keys = [...ui.columns, BAR];
     switch (e.key) {
-      case 'Enter':
-        p.startDraft(below(), 'wbs');
+      case 'ArrowDown':
+        moveTo(rows[at + 1], column, e.shiftKey);
         return true;
-      case ']':
-        session.run(levelDown(session.doc, inOrder()));
+      case 'ArrowUp':
+        moveTo(rows[at - 1], column, e.shiftKey);
         return true;
-      case '[':
-        session.run(levelUp(session.doc, inOrder()));
+      case 'PageDown':
+        moveTo(rows[Math.min(at + 20, rows.length - 1)], column, e.shiftKey);
         return true;
-      case 'd':
-        fillDown();
+      case 'PageUp':
+        moveTo(rows[Math.max(at - 20, 0)], column, e.shiftKey);
         return true;
-      case 'a':
-        dispatch(planActions.select({ ids: rows.map((r) => r.id) }));
-        return true;
-      case 'Home':
-        moveTo(rows[0], ui.active?.column ?? 'name', e.shiftKey);
-        return true;
-      case 'End':
-        moveTo(rows[rows.length - 1], ui.active?.column ?? 'name', e.shiftKey);
-        return true;
-      default:
-        return false;
-    }
-  };
-
-  const clearCells = (): void => {
-    const column = ui.active?.column;
-    if (!column || !isValueColumn(column)) return;
-    const targets = inOrder().filter((r) => r.kind === 'activity');
-    const changes = [];
-    for (const t of targets) {
-      const outcome = setCell(session.doc, t.id, column as EditableColumn, '', newId, undefined, session.view);
-      if (!outcome.ok) return void session.run(outcome);
-      changes.push(...outcome.changes);
-    }
-    session.run({ ok: true, label: `Clear ${columns[column].title.toLowerCase()} of ${targets.length === 1 ? 'an activity' : `${targets.length} activities`}`, changes });
-  };
-
-  const removeOrClear = (): void => {
-    const column = ui.active?.column;
-    if (column && isValueColumn(column)) return clearCells();
-    const at = Math.min(...ui.selected.map((id) => place.get(id) ?? 0));
-    if (!session.run(deleteRows(session.doc, chosen()))) return;
-    const gone = new Set(ui.selected);
-    const next = rows.slice(at).find((r) => !gone.has(r.id)) ?? rows[at - 1];
-    dispatch(planActions.select({ ids: next ? [next.id] : [], active: next ? { row: next.id, column: column ?? 'name' } : null }));
-  };
-
-  const shortcut = (e: React.KeyboardEvent, at: number): boolean => {
-    if (/^[1-9]$/.test(e.key)) {
-      outlineDepth(Number(e.key));
-      return true;
-    }
-    switch (e.key) {
-      case '0':
-        p.fit();
-        return true;
-      case '+':
-      case '=':
-        p.zoom(1.4);
-        return true;
-      case '-':
-        p.zoom(1 / 1.4);
-        return true;
-      case 'l':
-        session.run(
-          linkInOrder(
-            session.doc,
-            chosen()
-              .filter((r) => r.kind === 'activity')
-              .map((r) => r.id),
-            newId,
-          ),
-        );
-        return true;
-      case 'w':
-        dispatch(planActions.set({ inspector: true }));
-        // At once where the inspector is open, so that W and Enter can be typed in one go.
-        if (!focusWhy()) setTimeout(focusWhy);
-        return true;
-      case 't':
-        dispatch(planActions.set({ trace: ui.trace || ui.selected.length !== 1 ? null : { id: ui.selected[0]!, mode: 'all', steps: 2 } }));
-        return true;
-      case 's':
-        dispatch(planActions.set({ stamp: ui.stamp ? null : { calendarId: session.doc.activities.get(ui.active?.row ?? '')?.calendarId ?? null } }));
-        return true;
-      case '?':
-        p.onHelp();
-        return true;
-      case ' ': {
-        const row = rows[at];
-        if (ui.stamp) {
-          p.stampSelected();
+      case 'ArrowLeft':
+      case 'ArrowRight': {
+        if (row?.kind === 'wbs' && column === 'name' && (e.key === 'ArrowLeft') !== (ui.collapsed[row.id] === true)) {
+          dispatch(planActions.toggle(row.id));
           return true;
         }
-        if (row?.kind !== 'wbs') return false;
-        dispatch(planActions.toggle(row.id));
+        const next = keys[keys.indexOf(column) + (e.key === 'ArrowLeft' ? -1 : 1)];
+        if (row && next) moveTo(row, next, false);
+        return true;
+      }
+      case 'Tab': {
+        const next = ui.columns[ui.columns.indexOf(column) + (e.shiftKey ? -1 : 1)];
+        if (!row || !next || column === BAR) return false;
+        moveTo(row, next, false);
         return true;
       }
       default:
         return false;
     }
+  };
+
+  const withControl = (e: React.KeyboardEvent, at: number, column: ColumnKey): boolean => {
+    // The cursor goes without the selection; Ctrl+Space takes its row in or out.
+    const step = { ArrowDown: 1, ArrowUp: -1 }[e.key];
+    const to = step === undefined ? undefined : rows[at + step];
+    if (to) {
+      dispatch(planActions.select({ ids: ui.selected, active: { row: to.id, column } }));
+      p.reveal(to.id);
+      return true;
+    }
+    if (e.key === ' ' && rows[at]) {
+      const { id } = rows[at];
+      dispatch(planActions.select({ ids: ui.selected.includes(id) ? ui.selected.filter((x) => x !== id) : [...ui.selected, id] }));
+      return true;
+    }
+    if (e.key === 'Home' || e.key === 'End') {
+      moveTo(e.key === 'Home' ? rows[0] : rows[rows.length - 1], column, e.shiftKey);
+      return true;
+    }
+    return false;
+  };
+
+  /** The menu of the row under the cursor, from the keyboard. */
+  const openMenu = (row: PlanRow): void => {
+    const box = document.getElementById(`row-${row.id}`)?.getBoundingClientRect();
+    if (box && row.kind !== 'draft')
+      p.setMenu({
+        where: onBar ? 'bar' : row.kind === 'wbs' ? 'node' : 'row',
+        x: box.left + 40,
+        y: box.bottom,
+        title: row.kind === 'wbs' ? row.node.name : `${row.activity.code} ${row.activity.name}`,
+      });
   };
 
   const onKeyDown = (e: React.KeyboardEvent): void => {
     if (p.editing || (e.target as HTMLElement).tagName === 'INPUT') return;
     const at = place.get(ui.active?.row ?? '') ?? -1;
     const column = ui.active?.column ?? 'name';
-    const keys = ui.columns;
+    const row = rows[at];
     const done = (): void => {
       e.preventDefault();
       e.stopPropagation();
     };
-    if (e.ctrlKey || e.metaKey) {
-      // The cursor goes without the selection; Ctrl+Space takes its row in or out.
-      const step = { ArrowDown: 1, ArrowUp: -1 }[e.key];
-      const to = step === undefined ? undefined : rows[at + step];
-      if (to) {
-        dispatch(planActions.select({ ids: ui.selected, active: { row: to.id, column } }));
-        p.reveal(to.id);
-        return done();
-      }
-      if (e.key === ' ' && rows[at]) {
-        const { id } = rows[at];
-        dispatch(planActions.select({ ids: ui.selected.includes(id) ? ui.selected.filter((x) => x !== id) : [...ui.selected, id] }));
-        return done();
-      }
-      if (withControl(e)) done();
+    const control = e.ctrlKey || e.metaKey;
+    if (control ? withControl(e, at, column) : !e.altKey && cursor(e, at, column)) return done();
+    if ((e.key === 'ContextMenu' || (e.key === 'F10' && e.shiftKey)) && row) {
+      openMenu(row);
+      return done();
+    }
+    if (e.key === 'Escape') {
+      if (ui.stamp) dispatch(planActions.set({ stamp: null }));
+      else if (ui.cut.length) dispatch(planActions.set({ cut: [] }));
+      else if (ui.trace) dispatch(planActions.set({ trace: null }));
       return;
     }
-    if (e.altKey) {
-      if (e.key !== 'ArrowUp' && e.key !== 'ArrowDown') return;
-      session.run(moveRows(session.doc, inOrder(), e.key === 'ArrowUp' ? 'up' : 'down'));
+    if (e.key === ' ' && ui.stamp && !control) {
+      p.stampSelected();
       return done();
     }
-    const row = rows[at];
-    switch (e.key) {
-      case 'ArrowDown':
-        moveTo(rows[at + 1], column, e.shiftKey);
-        return done();
-      case 'ArrowUp':
-        moveTo(rows[at - 1], column, e.shiftKey);
-        return done();
-      case 'PageDown':
-        moveTo(rows[Math.min(at + 20, rows.length - 1)], column, e.shiftKey);
-        return done();
-      case 'PageUp':
-        moveTo(rows[Math.max(at - 20, 0)], column, e.shiftKey);
-        return done();
-      case 'ArrowLeft':
-      case 'ArrowRight': {
-        if (row?.kind === 'wbs' && column === 'name' && (e.key === 'ArrowLeft') !== (ui.collapsed[row.id] === true)) {
-          dispatch(planActions.toggle(row.id));
-          return done();
-        }
-        const next = keys[keys.indexOf(column) + (e.key === 'ArrowLeft' ? -1 : 1)];
-        if (row && next) moveTo(row, next, false);
-        return done();
-      }
-      case 'Tab': {
-        const next = keys[keys.indexOf(column) + (e.shiftKey ? -1 : 1)];
-        if (!row || !next) return;
-        moveTo(row, next, false);
-        return done();
-      }
-      case 'Enter':
-        p.startDraft(below(), 'activity');
-        return done();
-      case 'F2':
-        if (row) p.startEdit(row.id, column);
-        return done();
-      case 'Delete':
-        if (ui.selected.length) removeOrClear();
-        return done();
-      case 'Escape':
-        if (ui.stamp) dispatch(planActions.set({ stamp: null }));
-        else if (ui.cut.length) dispatch(planActions.set({ cut: [] }));
-        else if (ui.trace) dispatch(planActions.set({ trace: null }));
-        return;
-      default:
-    }
-    // In a column of values a key begins typing; elsewhere keys are shortcuts.
-    if (e.key.length === 1 && !ui.stamp && row?.kind === 'activity' && isValueColumn(column)) {
-      p.startEdit(row.id, column, e.key);
+    // In a column of values Delete empties the cells, elsewhere it deletes the rows.
+    if (e.key === 'Delete' && !control) {
+      if (ui.selected.length === 0) return;
+      if (
+        !onBar &&
+        !meansRows(session.doc, column) &&
+        canType(
+          rows.find((r) => r.kind === 'activity'),
+          column,
+          p.context,
+        )
+      )
+        clear();
+      else act('deleteRows');
       return done();
     }
-    if (shortcut(e, at)) done();
+    // Copying goes by the browser's own events, so that other programs take part.
+    if (control && /^[cxv]$/i.test(e.key)) return;
+    const typable = !ui.stamp && !onBar && column !== 'code' && canType(row, column, p.context);
+    const meaning = meaningOf(e, typable);
+    if (!meaning) return;
+    done();
+    if ('command' in meaning) act(meaning.command);
+    else if (row) p.startEdit(row.id, column, meaning.types);
   };
 
-  const clipboard = useClipboard({ session, rows, place, context: p.context, editing: p.editing, inOrder, below, clear: clearCells });
-  return { onKeyDown, ...clipboard, below };
+  return { onKeyDown, onCopy: clipboard.onCopy, onCut: clipboard.onCut, onPaste: clipboard.onPaste, below };
 }

@@ -6,7 +6,7 @@ import { planActions, useAppDispatch, usePlan } from '../app/store';
 import { useTopic } from '../project/hooks';
 import type { ProjectSession } from '../project/session';
 import type { PlanRow } from './rows';
-import { stampOutcome } from './stamp';
+import { stampOutcome } from '@yellowhammer/core/plan/stamp';
 
 interface Args {
   session: ProjectSession;

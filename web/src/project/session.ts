@@ -9,7 +9,8 @@ import { type Clash, SyncedProject } from '@yellowhammer/core/change/synced';
 import type { Outcome } from '@yellowhammer/core/commands/result';
 import { type Document, documentFrom, type DocumentRows, projectOf } from '@yellowhammer/core/model/document';
 import type { Problem } from '@yellowhammer/core/model/problem';
-import type { Activity } from '@yellowhammer/core/model/schema';
+import type { Activity, Link } from '@yellowhammer/core/model/schema';
+import { indexOf } from '@yellowhammer/core/model/doc-index';
 import { nameOfRow } from '@yellowhammer/core/model/tables';
 import { differencesOf, type Move } from '@yellowhammer/core/compare/views';
 import { type BaselineView, type ScheduleView } from '@yellowhammer/core/schedule/view';
@@ -162,7 +163,7 @@ export class ProjectSession {
       return false;
     }
     if (outcome.changes.length === 0) return true;
-    this.commit({ changeId: crypto.randomUUID(), label: outcome.label, kind: 'do', target: null, changes: outcome.changes });
+    this.commit({ changeId: crypto.randomUUID(), label: outcome.label, kind: 'do', target: outcome.restores ?? null, changes: outcome.changes });
     return true;
   }
 
@@ -222,6 +223,12 @@ export class ProjectSession {
     this.commit({ changeId: crypto.randomUUID(), label: `${kind === 'undo' ? 'Undo' : 'Redo'}: ${target.label}`.slice(0, MOST_LABEL), kind, target: target.changeId, changes });
   }
 
+  /** Links at either end of an activity. */
+  linksOf(activity: string): readonly Link[] {
+    const index = indexOf(this.doc);
+    return [...index.linksInto(activity), ...index.linksOutOf(activity)];
+  }
+
   rowName(c: Pick<Change, 'table' | 'id' | 'before' | 'after'>): string {
     return nameOfRow(c.table, this.doc[c.table].get(c.id) ?? c.before ?? c.after, this.doc);
   }
@@ -258,9 +265,28 @@ export class ProjectSession {
       const lost = new Set(clashing.map((c) => c.batch.changeId));
       this.remember(mine.filter((b) => !lost.has(b.changeId)));
       this.clashed(clashing);
+      this.catchUp();
     });
     this.road.keep();
     void this.road.send();
+  }
+
+  /** Acts that were put on top of others' may have got other numbers on the way: undo must know them, and the person too. */
+  private catchUp(): void {
+    const pending = new Map(this.synced.pending.map((b) => [b.changeId, b]));
+    const told: string[] = [];
+    this.log = this.log.map((e) => {
+      const b = pending.get(e.changeId);
+      if (!b || b.changes === e.changes) return e;
+      for (const [i, c] of b.changes.entries()) {
+        const [was, is] = [e.changes[i]?.after as Activity | null | undefined, c.after as Activity | null];
+        if (c.table === 'activities' && was && is && was.code !== is.code) told.push(`${was.code} is now ${is.code} (${is.name || 'without a name'})`);
+      }
+      return { ...e, changes: b.changes };
+    });
+    if (told.length === 0) return;
+    this.readHistory();
+    this.onNotice({ tone: 'done', title: 'Numbers given twice', text: `Another window gave the same numbers at the same time: ${told.slice(0, 5).join(', ')}.` });
   }
 
   /** Batches that stand against what others did: a person decides, however long that takes. */
@@ -296,6 +322,7 @@ export class ProjectSession {
     if (!reply.ok || this.closed) return false;
     const taken = new Set(reply.value.history.map((e) => e.changeId));
     this.clashed(this.synced.renew(documentFrom(reply.value.document), reply.value.revision, taken));
+    this.catchUp();
     this.road.keep();
     this.road.listen();
     return true;
@@ -311,6 +338,7 @@ export class ProjectSession {
     }
     const found = this.synced.remote(others);
     this.clashed(found);
+    this.catchUp();
     this.road.keep();
   }
 

@@ -3,24 +3,18 @@ import { Checkbox, NumberInput, Select, TextInput } from '@mantine/core';
 import { useDebouncedValue } from '@mantine/hooks';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { builtIn } from '@yellowhammer/core/fields/list';
 import { projectOf } from '@yellowhammer/core/model/document';
 import type { Problem } from '@yellowhammer/core/model/problem';
-import type { ReportColumn } from '@yellowhammer/core/report/plan-table';
+import { reportColumns } from '@yellowhammer/core/report/plan-table';
 import { colours, type Page, type Shape } from '@yellowhammer/core/report/scene';
 import { call } from '../project/api';
 import { useDoc, useSession, useTopic } from '../project/hooks';
 
-const columnNames: [ReportColumn, string][] = [
-  ['code', 'No.'],
-  ['name', 'Activity'],
-  ['duration', 'Duration'],
-  ['start', 'Start'],
-  ['finish', 'Finish'],
-  ['float', 'Float'],
-  ['percent', 'Done'],
-  ['baselineFinish', 'Baseline finish'],
-  ['moved', 'Moved, working days'],
-  ['cost', 'Cost'],
+/** Columns that are offered first; the others of the list of fields stand behind them. */
+const columnNames: [string, string][] = [
+  ...reportColumns.flatMap((key): [string, string][] => builtIn.flatMap((f) => (f.key === key ? [[f.key, f.title]] : []))),
+  ...builtIn.flatMap((f): [string, string][] => (reportColumns.includes(f.key) ? [] : [[f.key, f.title]])),
 ];
 
 interface Settings {
@@ -28,7 +22,7 @@ interface Settings {
   landscape: string;
   title: string;
   subtitle: string;
-  columns: ReportColumn[];
+  columns: string[];
   depth: number;
   rows: string;
   legend: boolean;
@@ -49,7 +43,10 @@ const usual: Settings = {
 
 function remembered(key: string): Settings {
   try {
-    return { ...usual, ...(JSON.parse(localStorage.getItem(key) ?? '{}') as Partial<Settings>) };
+    const kept = { ...usual, ...(JSON.parse(localStorage.getItem(key) ?? '{}') as Partial<Settings>) };
+    // Columns that are no fields (any more) are left out.
+    const columns = kept.columns.filter((c) => builtIn.some((f) => f.key === c));
+    return { ...kept, columns: columns.length ? columns : usual.columns };
   } catch {
     return usual;
   }

@@ -1,13 +1,13 @@
 import { useMemo } from 'react';
-import type { DueGroup } from '@yellowhammer/core/commands/update';
-import { entryQuestions } from '@yellowhammer/core/commands/update-questions';
+import { entryQuestions } from '@yellowhammer/core/progress/questions';
 import { daysBetween } from '@yellowhammer/core/rollup/summary';
-import { calendarFor } from '@yellowhammer/core/schedule/bars';
 import { placeOf, type ScheduleView } from '@yellowhammer/core/schedule/view';
 import { finishText, longFinish, signedDays } from '../app/format';
 import type { LinksOf } from '../plan/rows';
 import { useDoc } from '../project/hooks';
 import type { DraftUpdate } from './draft';
+import type { DueGroup } from '@yellowhammer/core/progress/due';
+import { calendarFor } from '@yellowhammer/core/schedule/calendars';
 
 /** What entries do to the finish, the milestones and the margins. */
 export function Effect({ before, after }: { before: ScheduleView | null; after: ScheduleView }) {

@@ -1,26 +1,27 @@
 import './update.css';
 import { Menu, Modal, Select } from '@mantine/core';
 import { useEffect, useMemo, useState } from 'react';
-import { plannedEntry } from '@yellowhammer/core/commands/as-planned';
+import { plannedEntry } from '@yellowhammer/core/progress/as-planned';
 import { goBackTo } from '@yellowhammer/core/commands/project';
-import { type DueGroup, dueList, type Entry, entryChanges, entryProblems, takeOver, withEntry } from '@yellowhammer/core/commands/update';
-import { showTypedDate } from '@yellowhammer/core/commands/cells';
+import { entryChanges, entryProblems, takeOver } from '@yellowhammer/core/commands/update';
 import { labelOf, ordered, projectOf } from '@yellowhammer/core/model/document';
 import { readProjectText } from '@yellowhammer/core/model/read-file';
 import type { Activity, Snapshot } from '@yellowhammer/core/model/schema';
-import { calendarFor } from '@yellowhammer/core/schedule/bars';
 import { placeOf, type ScheduleView } from '@yellowhammer/core/schedule/view';
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import { downloadCsv } from '../app/csv';
 import { DateField } from '../app/DateField';
 import { BothWays } from '../app/StatusLogicDialog';
 import { longDate, longFinish } from '../app/format';
-import { linksOf } from '../plan/rows';
+import { indexOf } from '@yellowhammer/core/model/doc-index';
 import { call } from '../project/api';
 import { newId, useDoc, useSession, useTopic, useView } from '../project/hooks';
 import { fields, groupNames, none, useDraft } from './draft';
 import { Effect, Questions } from './Effect';
 import { entryText, Worksheet } from './Worksheet';
+import { showTypedDate } from '@yellowhammer/core/time/typed-date';
+import { calendarFor } from '@yellowhammer/core/schedule/calendars';
+import { type DueGroup, type Entry, dueList, withEntry } from '@yellowhammer/core/progress/due';
 
 /** A worksheet for one window: due rows with wide entry cells, the window as a picture, and what the entries do. */
 export function UpdatePage() {
@@ -103,7 +104,7 @@ export function UpdatePage() {
   };
   // The document changes inside; the version says when.
   // eslint-disable-next-line react-hooks/exhaustive-deps
-  const links = useMemo(() => linksOf(doc), [doc, linkVersion]);
+  const links = useMemo(() => ({ into: indexOf(doc).into, outOf: indexOf(doc).outOf }), [doc, linkVersion]);
   const csv = (): void =>
     downloadCsv(
       `${project.code} due list`,

@@ -2,13 +2,10 @@ import { Popover } from '@mantine/core';
 import { IconCheck, IconPlayerPause } from '@tabler/icons-react';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { dayLengths, showTypedDate, typedInstant } from '@yellowhammer/core/commands/cells';
-import { type DueGroup, type Entry, withEntry } from '@yellowhammer/core/commands/update';
 import { type Document, labelOf } from '@yellowhammer/core/model/document';
 import type { Activity } from '@yellowhammer/core/model/schema';
 import { percentOf, remainingAt } from '@yellowhammer/core/progress/percent';
 import { progressPoint } from '@yellowhammer/core/rollup/progress-line';
-import { calendarFor } from '@yellowhammer/core/schedule/bars';
 import { placeOf, type ScheduleView } from '@yellowhammer/core/schedule/view';
 import { formatDuration, parseDuration } from '@yellowhammer/core/time/duration';
 import { DateField } from '../app/DateField';
@@ -17,6 +14,10 @@ import { type Scale, xOf } from '../plan/scale';
 import { Ruler } from '../plan/Timeline';
 import { useDoc, useSession } from '../project/hooks';
 import { type DraftUpdate, type Field, fields, groupNames, partOf } from './draft';
+import { showTypedDate } from '@yellowhammer/core/time/typed-date';
+import { calendarFor, dayLengths } from '@yellowhammer/core/schedule/calendars';
+import { type DueGroup, type Entry, withEntry } from '@yellowhammer/core/progress/due';
+import { typedInstant } from '@yellowhammer/core/fields/typed';
 
 export function entryText(doc: Document, a: Activity, f: Field): string {
   if (f === 'actualStart' || f === 'actualFinish') return a[f] === null ? '' : showTypedDate(a[f]).replace(/, \d\d:\d\d$/, '');

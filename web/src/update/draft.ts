@@ -1,7 +1,7 @@
 /** An update that is being entered: kept in this browser until it is taken over or discarded; every step can be undone. */
 import { useCallback, useState } from 'react';
 import { z } from 'zod';
-import type { DueGroup, Entry } from '@yellowhammer/core/commands/update';
+import type { DueGroup, Entry } from '@yellowhammer/core/progress/due';
 
 export interface DraftUpdate {
   dataDate: string | null;

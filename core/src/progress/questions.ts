@@ -4,7 +4,7 @@ import type { Activity, Link } from '../model/schema.ts';
 import { placeOf, type ScheduleView } from '../schedule/view.ts';
 import { parseInstant } from '../time/instant.ts';
 import { showInstant } from '../time/typed-date.ts';
-import { type Entry, withEntry } from './update.ts';
+import { type Entry, withEntry } from './due.ts';
 
 export interface Question {
   id: string;

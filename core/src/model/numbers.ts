@@ -1,5 +1,6 @@
 /** Numbers of activities: they count on plainly, and never look like the outline numbers of WBS nodes. */
-import { type Document, projectOf } from '../model/document.ts';
+import { indexOf } from './doc-index.ts';
+import { type Document, projectOf } from './document.ts';
 
 export interface Numbers {
   /** The next free number: the greatest that is there and a step more; the project's first where none is. */
@@ -8,29 +9,31 @@ export interface Numbers {
   take(code: string): boolean;
 }
 
-/** Numbers for a command that makes activities. One look through the plan, however many it makes. */
+/** Numbers for a command that makes activities. */
 export function numbersOf(doc: Document): Numbers {
   const { numberFrom, numberStep } = projectOf(doc).options;
-  const used = new Set<string>();
-  let last = 0;
+  const index = indexOf(doc);
+  // Numbers given by this command, which are not in the plan yet.
+  const given = new Set<string>();
+  let last = index.greatestNumber();
   const see = (code: string): void => {
-    used.add(code.toLowerCase());
+    given.add(code.toLowerCase());
     if (/^\d{1,9}$/.test(code)) last = Math.max(last, Number(code));
   };
-  for (const a of doc.activities.values()) see(a.code);
+  const used = (code: string): boolean => given.has(code.toLowerCase()) || index.byCode(code) !== undefined;
   // Outline numbers on the top level are 1, 2, 3 ...; a number that could be one of them is passed over.
   let nodes = 0;
-  for (const w of doc.wbs.values()) if (w.parentId === null) nodes++;
+  for (const c of index.childrenOf(null)) if (c.kind === 'wbs') nodes++;
   return {
     next() {
       let n = last === 0 ? numberFrom : last + numberStep;
-      while (n <= nodes || used.has(String(n))) n += numberStep;
+      while (n <= nodes || used(String(n))) n += numberStep;
       see(String(n));
       return String(n);
     },
     take(code) {
       const likeNode = /^\d+(\.\d+)*$/.test(code) && (code.includes('.') || Number(code) <= nodes);
-      if (likeNode || used.has(code.toLowerCase())) return false;
+      if (likeNode || used(code)) return false;
       see(code);
       return true;
     },

@@ -1,11 +1,12 @@
 /** What a path is made of besides its work: gaps with their reasons, lags, constraints, and runs on one calendar. */
-import { showConstraint } from '@yellowhammer/core/commands/cells';
-import type { Document } from '@yellowhammer/core/model/document';
-import type { Activity, Link } from '@yellowhammer/core/model/schema';
-import { barOf, calendarFor } from '@yellowhammer/core/schedule/bars';
-import { linkState, placeOf, type ScheduleView } from '@yellowhammer/core/schedule/view';
-import type { Instant } from '@yellowhammer/core/time/instant';
-import { durationText } from '../app/format';
+import type { Document } from '../model/document.ts';
+import type { Activity, Link } from '../model/schema.ts';
+import { barOf } from '../schedule/bars.ts';
+import { linkState, placeOf, type ScheduleView } from '../schedule/view.ts';
+import type { Instant } from '../time/instant.ts';
+import { formatDuration } from '../time/duration.ts';
+import { calendarFor } from '../schedule/calendars.ts';
+import { showConstraint } from '../fields/typed.ts';
 
 export interface PathPart {
   id: string;
@@ -70,7 +71,11 @@ export function lagsOf(view: ScheduleView, ids: readonly string[], outOf: (id: s
     if (!link || link.lag === 0 || p === undefined || s === undefined) continue;
     const from = link.type[0]! === 'F' ? view.finish[p]! : view.start[p]!;
     const to = link.type[1]! === 'F' ? view.finish[s]! : view.aheadFrom[s]!;
-    out.push({ from: Math.min(from, to), to: Math.max(from, to), text: `${link.lag > 0 ? '+' : ''}${durationText(link.lag, view.minutesPerDay[p]!)}` });
+    out.push({
+      from: Math.min(from, to),
+      to: Math.max(from, to),
+      text: `${link.lag > 0 ? '+' : ''}${formatDuration(link.lag, { minutesPerDay: view.minutesPerDay[p]! }).replace('-', '−')}`,
+    });
   }
   return out;
 }

@@ -1,18 +1,18 @@
 /** What a stamp does: one value put on many activities as one change. */
-import { setActivities } from '@yellowhammer/core/commands/cells';
-import { done, type Outcome } from '@yellowhammer/core/commands/result';
-import { type Document, labelOf } from '@yellowhammer/core/model/document';
-import { childrenOf } from '@yellowhammer/core/outline/outline';
+import { setActivities } from '../commands/cells.ts';
+import { done, type Outcome } from '../commands/result.ts';
+import { type Document, labelOf } from '../model/document.ts';
+import { indexOf } from '../model/doc-index.ts';
 
 /** Activities of rows. A WBS node alone stands for all that is in it; swept over on the way between activities it does not count. */
 function activitiesOf(doc: Document, ids: readonly string[]): string[] {
   const own = ids.filter((id) => doc.activities.has(id));
   if (own.length) return own;
   const out = new Set<string>();
-  const children = childrenOf(doc);
+  const index = indexOf(doc);
   const take = (id: string): void => {
     if (doc.activities.has(id)) out.add(id);
-    else for (const c of children.get(id) ?? []) take(c.id);
+    else for (const c of index.childrenOf(id)) take(c.id);
   };
   for (const id of ids) take(id);
   return [...out];

@@ -1,12 +1,13 @@
 /** What a status update proposes: what would be entered had all gone as forecast (scheduling rules, section 4, "As planned"). */
 import { type Document, projectOf } from '../model/document.ts';
 import type { Activity } from '../model/schema.ts';
-import { calendarFor } from '../schedule/bars.ts';
 import { State } from '../schedule/network.ts';
 import type { ScheduleView } from '../schedule/view.ts';
 import type { CompiledCalendar } from '../time/calendar.ts';
 import { formatInstant, type Instant } from '../time/instant.ts';
-import type { Entry } from './update.ts';
+import type { Entry } from './due.ts';
+import { calendarFor } from '../schedule/calendars.ts';
+import { isSpanning } from '../model/activity-kinds.ts';
 
 /** The parts of a computed view that proposals are made of. */
 export type Forecast = Pick<ScheduleView, 'ids' | 'start' | 'finish' | 'length' | 'state'>;
@@ -16,7 +17,7 @@ export type Forecast = Pick<ScheduleView, 'ids' | 'start' | 'finish' | 'length' 
  * for margins, levels of effort, finished work, work that the window does not reach and work suspended without a resume date.
  */
 export function plannedEntry(a: Activity, c: CompiledCalendar, view: Forecast, i: number, until: Instant): Entry | undefined {
-  if (a.type === 'levelOfEffort' || a.type === 'margin' || view.state[i] === State.finished) return undefined;
+  if (isSpanning(a) || view.state[i] === State.finished) return undefined;
   const start = view.start[i]!;
   const finish = view.finish[i]!;
   const unstarted = view.state[i] === State.unstarted;

@@ -1,0 +1,39 @@
+/** The list of fields. Every place that shows, types, exports or explains a field reads this; nothing knows one by itself. */
+import type { Document } from '../model/document.ts';
+import type { Activity } from '../model/schema.ts';
+import type { OutlineRow } from '../outline/outline.ts';
+import { NONE } from '../schedule/network.ts';
+import { placeOf } from '../schedule/view.ts';
+import { dateFields } from './dates.ts';
+import type { ActivityCell, Cell, Field, FieldContext } from './field.ts';
+import { generalFields } from './general.ts';
+import { logicFields } from './logic.ts';
+import { moneyFields } from './money.ts';
+import { progressFields } from './progress.ts';
+
+/** Fields of the product, in the order of menus. */
+export const builtIn: Field[] = [...generalFields, ...dateFields, ...logicFields, ...progressFields, ...moneyFields];
+
+let known: ReadonlyMap<string, Field> | undefined;
+let knownSize = -1;
+
+/** All fields of a project by key: those of the product, and those that people have made. */
+export function fieldsOf(_doc: Document): ReadonlyMap<string, Field> {
+  if (!known || knownSize !== builtIn.length) {
+    known = new Map(builtIn.map((f) => [f.key, f]));
+    knownSize = builtIn.length;
+  }
+  return known;
+}
+
+export const fieldOf = (doc: Document, key: string): Field | undefined => fieldsOf(doc).get(key);
+
+/** An activity as fields ask about it. */
+export const activityCell = (c: FieldContext, a: Activity): ActivityCell => ({ ...c, kind: 'activity', a, i: c.view ? placeOf(c.view, a.id) : undefined });
+
+/** A row of the outline as fields ask about it. The row may be older than the document: only rows that move are built anew. */
+export function cellOf(c: FieldContext, row: OutlineRow): Cell {
+  if (row.kind === 'activity') return activityCell(c, c.doc.activities.get(row.id) ?? row.activity);
+  const rollup = c.view?.rollups.get(row.id);
+  return { ...c, kind: 'wbs', node: c.doc.wbs.get(row.id) ?? row.node, code: row.code, rollup: rollup && rollup.start !== NONE ? rollup : undefined };
+}

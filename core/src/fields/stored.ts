@@ -1,0 +1,77 @@
+/** The fields in which rows are stored, as people read them: for undo texts, refusals, and two versions of a row side by side. */
+import { sameValue } from '../change/change.ts';
+import type { Document } from '../model/document.ts';
+import type { Activity, Link } from '../model/schema.ts';
+import type { Row, TableName } from '../model/tables.ts';
+import { formatLink } from '../commands/links.ts';
+import { dayLengths } from '../schedule/calendars.ts';
+import { showTypedDate } from '../time/typed-date.ts';
+import { editField } from './field.ts';
+import { activityCell, builtIn } from './list.ts';
+
+/** Titles of stored fields that are no field of the list. */
+const titles: { [T in TableName]?: Record<string, string> } = {
+  activities: { rank: 'place', levellingDelay: 'levelling delay', values: 'codes and own fields' },
+  wbs: { parentId: 'WBS node above', rank: 'place', values: 'codes and own fields' },
+  links: { from: 'predecessor', to: 'successor', lagCalendar: 'lag calendar', rank: 'place' },
+  project: {
+    plannedStart: 'planned start',
+    requiredFinish: 'required finish',
+    calendarId: "project's calendar",
+    dataDate: 'data date',
+    baselineId: 'baseline to compare with',
+  },
+  calendars: { basedOn: 'based on', hoursPerDay: 'hours of a day', daysPerWeek: 'days of a week', sharedId: 'shared calendar' },
+};
+/** Where a text about a field says more than its title in the sheet. */
+const inSentences: Record<string, string> = { code: 'number', wbsId: 'WBS node', remaining: 'remaining duration', suspend: 'suspended from', resume: 'resume date' };
+
+/** What a stored field is called in a sentence. */
+export function titleOf(table: TableName, stored: string): string {
+  const own = titles[table]?.[stored];
+  if (own !== undefined) return own;
+  if (table !== 'activities') return stored;
+  return inSentences[stored] ?? builtIn.find((f) => f.stored === stored)?.title.toLowerCase() ?? stored;
+}
+
+const DATE = /^\d{4}-\d\d-\d\d(T\d\d:\d\d)?$/;
+
+/** A stored value as people read it. */
+function shown(doc: Document, table: TableName, row: Row, stored: string): string {
+  const v = (row as unknown as Record<string, unknown>)[stored];
+  if (v === null || v === undefined || v === '') return '(none)';
+  if (table === 'activities') {
+    const f = builtIn.find((x) => x.stored === stored);
+    if (f) return editField(f, activityCell({ doc, view: null, baseline: null, clock: false }, row as Activity)) || '(none)';
+  }
+  if (table === 'links' && (stored === 'from' || stored === 'to')) return doc.activities.get(v as string)?.code ?? String(v);
+  if (table === 'links' && stored === 'lag') {
+    const from = doc.activities.get((row as Link).from);
+    return from ? formatLink({ code: '' }, { type: 'FS', lag: v as number }, dayLengths(doc, from)).replace(/^FS/, '') || 'none' : String(v);
+  }
+  if (stored === 'calendarId' || stored === 'basedOn') return doc.calendars.get(v as string)?.name ?? String(v);
+  if (stored === 'wbsId' || stored === 'parentId') return doc.wbs.get(v as string)?.name ?? String(v);
+  if (stored === 'baselineId') return doc.snapshots.get(v as string)?.name ?? String(v);
+  if (typeof v === 'string') return DATE.test(v) ? showTypedDate(v) : v;
+  return typeof v === 'object' ? 'another' : String(v);
+}
+
+export interface RowDifference {
+  field: string;
+  title: string;
+  theirs: string;
+  mine: string;
+}
+
+/** Fields in which two versions of a row differ, in words: `Duration: 10d, 12d`. A missing version is told as such. */
+export function rowDifferences(doc: Document, table: TableName, theirs: Row | null, mine: Row | null): RowDifference[] {
+  if (!theirs || !mine) return [{ field: 'row', title: 'row', theirs: theirs ? 'kept' : 'deleted', mine: mine ? 'kept' : 'deleted' }];
+  const out: RowDifference[] = [];
+  for (const key of Object.keys(mine)) {
+    if (sameValue((theirs as unknown as Record<string, unknown>)[key], (mine as unknown as Record<string, unknown>)[key])) continue;
+    const [a, b] = [shown(doc, table, theirs, key), shown(doc, table, mine, key)];
+    // Where both read alike, they differ in what cannot be told in a word.
+    out.push({ field: key, title: titleOf(table, key), theirs: a, mine: a === b ? `another (${b})` : b });
+  }
+  return out;
+}

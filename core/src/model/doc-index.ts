@@ -1,0 +1,231 @@
+/**
+ * What is looked up in a document without a scan: children by parent, links by end, activities by number and by
+ * calendar. Made when it is first asked for, and kept by `applyChanges` from then on.
+ */
+import type { Document } from './document.ts';
+import type { Activity, Link, WbsNode } from './schema.ts';
+import type { Row, TableName } from './tables.ts';
+import { byRank } from './order.ts';
+
+/** A row of the outline under its parent. */
+export interface Child {
+  kind: 'wbs' | 'activity';
+  id: string;
+  rank: number;
+}
+
+class Family {
+  private readonly members = new Map<string, Child>();
+  private sorted: Child[] | null = null;
+
+  get list(): readonly Child[] {
+    return (this.sorted ??= [...this.members.values()].sort(byRank));
+  }
+
+  private placeOf(c: Child, list: readonly Child[]): number {
+    let low = 0;
+    let high = list.length;
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (byRank(list[middle]!, c) < 0) low = middle + 1;
+      else high = middle;
+    }
+    return low;
+  }
+
+  /** `few`: so few changes come at once that the sorted list is mended rather than sorted anew. */
+  add(c: Child, few: boolean): void {
+    this.members.set(c.id, c);
+    if (!this.sorted) return;
+    // A list that somebody may hold is never changed.
+    if (few) this.sorted = this.sorted.toSpliced(this.placeOf(c, this.sorted), 0, c);
+    else this.sorted = null;
+  }
+
+  remove(id: string, few: boolean): void {
+    const c = this.members.get(id);
+    if (!c) return;
+    this.members.delete(id);
+    if (!this.sorted) return;
+    if (few) this.sorted = this.sorted.toSpliced(this.placeOf(c, this.sorted), 1);
+    else this.sorted = null;
+  }
+}
+
+/** More changes than this at once, and lists are sorted anew instead of mended. */
+const FEW = 64;
+const NUMBER = /^\d{1,9}$/;
+const none: readonly never[] = [];
+
+export class DocIndex {
+  private readonly families = new Map<string, Family>();
+  private readonly codes = new Map<string, Activity[]>();
+  private readonly byCalendar = new Map<string, Set<string>>();
+  private greatest: number | null = null;
+  private lastLink = -1;
+  /** Links by the activity that they lead to, and that they come from, in the order of the file. */
+  readonly into = new Map<string, readonly Link[]>();
+  readonly outOf = new Map<string, readonly Link[]>();
+
+  constructor(doc: Document) {
+    for (const w of doc.wbs.values()) this.add('wbs', w, false);
+    for (const a of doc.activities.values()) this.add('activities', a, false);
+    const [into, outOf] = [new Map<string, Link[]>(), new Map<string, Link[]>()];
+    for (const l of doc.links.values()) {
+      this.lastLink = Math.max(this.lastLink, l.rank);
+      for (const [map, id] of [
+        [into, l.to],
+        [outOf, l.from],
+      ] as const) {
+        const list = map.get(id);
+        if (list) list.push(l);
+        else map.set(id, [l]);
+      }
+    }
+    for (const [from, to] of [
+      [into, this.into],
+      [outOf, this.outOf],
+    ] as const)
+      for (const [id, list] of from) to.set(id, list.length > 1 ? list.sort(byRank) : list);
+  }
+
+  /** Children of a node (null: the top) in order. */
+  childrenOf(parent: string | null): readonly Child[] {
+    return this.families.get(parent ?? '')?.list ?? none;
+  }
+
+  linksInto(id: string): readonly Link[] {
+    return this.into.get(id) ?? none;
+  }
+
+  linksOutOf(id: string): readonly Link[] {
+    return this.outOf.get(id) ?? none;
+  }
+
+  /** The activity with a number, whatever the case of its letters. */
+  byCode(code: string): Activity | undefined {
+    return this.codes.get(code.toLowerCase())?.[0];
+  }
+
+  /** All activities with a number: more than one where two windows gave it at the same time. */
+  withCode(code: string): readonly Activity[] {
+    return this.codes.get(code.toLowerCase()) ?? none;
+  }
+
+  /** Activities that share their number with another, in groups. */
+  sharedCodes(): Activity[][] {
+    return [...this.codes.values()].filter((list) => list.length > 1);
+  }
+
+  /** Activities that name a calendar themselves. */
+  withCalendar(id: string): ReadonlySet<string> {
+    return this.byCalendar.get(id) ?? new Set();
+  }
+
+  /** The greatest number that is one, among the numbers of activities; 0 where there is none. */
+  greatestNumber(): number {
+    if (this.greatest === null) {
+      let n = 0;
+      for (const code of this.codes.keys()) if (NUMBER.test(code)) n = Math.max(n, Number(code));
+      this.greatest = n;
+    }
+    return this.greatest;
+  }
+
+  /** A rank for a new link, behind all others. */
+  nextLinkRank(): number {
+    return this.lastLink + 1;
+  }
+
+  private add(table: TableName, row: Row, few: boolean): void {
+    if (table === 'wbs' || table === 'activities') {
+      const parent = (table === 'wbs' ? (row as WbsNode).parentId : (row as Activity).wbsId) ?? '';
+      let family = this.families.get(parent);
+      if (!family) this.families.set(parent, (family = new Family()));
+      family.add({ kind: table === 'wbs' ? 'wbs' : 'activity', id: row.id, rank: row.rank }, few);
+    }
+    if (table === 'activities') this.addActivity(row as Activity);
+    if (table === 'links') {
+      const l = row as Link;
+      this.lastLink = Math.max(this.lastLink, l.rank);
+      this.into.set(l.to, [...this.linksInto(l.to), l].sort(byRank));
+      this.outOf.set(l.from, [...this.linksOutOf(l.from), l].sort(byRank));
+    }
+  }
+
+  private addActivity(a: Activity): void {
+    const code = a.code.toLowerCase();
+    const list = this.codes.get(code);
+    if (list) list.push(a);
+    else this.codes.set(code, [a]);
+    if (this.greatest !== null && NUMBER.test(code)) this.greatest = Math.max(this.greatest, Number(code));
+    if (a.calendarId === null) return;
+    const users = this.byCalendar.get(a.calendarId);
+    if (users) users.add(a.id);
+    else this.byCalendar.set(a.calendarId, new Set([a.id]));
+  }
+
+  private remove(table: TableName, row: Row, few: boolean): void {
+    if (table === 'wbs' || table === 'activities') this.families.get((table === 'wbs' ? (row as WbsNode).parentId : (row as Activity).wbsId) ?? '')?.remove(row.id, few);
+    if (table === 'activities') {
+      const a = row as Activity;
+      const code = a.code.toLowerCase();
+      const rest = (this.codes.get(code) ?? []).filter((x) => x.id !== a.id);
+      if (rest.length) this.codes.set(code, rest);
+      else this.codes.delete(code);
+      if (this.greatest !== null && NUMBER.test(code) && Number(code) === this.greatest) this.greatest = null;
+      if (a.calendarId !== null) this.byCalendar.get(a.calendarId)?.delete(a.id);
+    }
+    if (table === 'links') {
+      const l = row as Link;
+      for (const [map, id] of [
+        [this.into, l.to],
+        [this.outOf, l.from],
+      ] as const) {
+        const rest = (map.get(id) ?? none).filter((x) => x.id !== l.id);
+        if (rest.length) map.set(id, rest);
+        else map.delete(id);
+      }
+    }
+  }
+
+  /** A row becomes another; null: it is not there. `many` changes come with it. */
+  note(table: TableName, before: Row | null, after: Row | null, many: number): void {
+    if (table !== 'wbs' && table !== 'activities' && table !== 'links') return;
+    const few = many <= FEW;
+    if (before && after && table !== 'links' && this.sameFamily(table, before, after)) {
+      if (table === 'wbs') return;
+      const [a, b] = [before as Activity, after as Activity];
+      if (a.code === b.code && a.calendarId === b.calendarId) return this.exchange(a, b);
+    }
+    if (before) this.remove(table, before, few);
+    if (after) this.add(table, after, few);
+  }
+
+  /** True where a row stays in its place in the outline. */
+  private sameFamily(table: 'wbs' | 'activities', before: Row, after: Row): boolean {
+    if (before.rank !== after.rank) return false;
+    return table === 'wbs' ? (before as WbsNode).parentId === (after as WbsNode).parentId : (before as Activity).wbsId === (after as Activity).wbsId;
+  }
+
+  private exchange(before: Activity, after: Activity): void {
+    const list = this.codes.get(after.code.toLowerCase());
+    const at = list?.findIndex((x) => x.id === before.id) ?? -1;
+    if (list && at >= 0) list[at] = after;
+  }
+}
+
+const indexes = new WeakMap<Document, DocIndex>();
+
+/** The index of a document. */
+export function indexOf(doc: Document): DocIndex {
+  let index = indexes.get(doc);
+  if (!index) indexes.set(doc, (index = new DocIndex(doc)));
+  return index;
+}
+
+/** The index of a document where one was made already: what `applyChanges` has to keep. */
+export const keptIndex = (doc: Document): DocIndex | undefined => indexes.get(doc);
+
+/** Forgets the index of a document that is changed by other means than changes (a file being read, a test). */
+export const forgetIndex = (doc: Document): void => void indexes.delete(doc);

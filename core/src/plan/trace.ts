@@ -1,0 +1,35 @@
+/** What a trace holds: activities reached from one over its links. */
+import { indexOf } from '../model/doc-index.ts';
+import type { Document } from '../model/document.ts';
+import { linkState, type ScheduleView } from '../schedule/view.ts';
+
+export interface Trace {
+  id: string;
+  mode: 'driving' | 'all';
+  steps: number;
+}
+
+/** Activities that lie before and after one, so many steps far; itself among them. Driving links need a computed view. */
+export function traced(doc: Document, view: ScheduleView | null, { id, mode, steps }: Trace): Set<string> {
+  const index = indexOf(doc);
+  const seen = new Set([id]);
+  for (const [linksOf, end] of [
+    [(x: string) => index.linksInto(x), 'from'],
+    [(x: string) => index.linksOutOf(x), 'to'],
+  ] as const) {
+    let edge = [id];
+    for (let n = 0; n < steps && edge.length; n++) {
+      const next: string[] = [];
+      for (const at of edge)
+        for (const l of linksOf(at)) {
+          if (mode === 'driving' && !(view && linkState(view, l.id)?.driving)) continue;
+          if (!seen.has(l[end])) {
+            seen.add(l[end]);
+            next.push(l[end]);
+          }
+        }
+      edge = next;
+    }
+  }
+  return seen;
+}

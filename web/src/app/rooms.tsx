@@ -1,0 +1,74 @@
+/** The rooms: the workspaces of the rail, in the order of the work. A room is one entry here. */
+import { IconAdjustmentsHorizontal, IconBooks, IconCheck, IconFileText, IconListDetails, IconTimeline } from '@tabler/icons-react';
+import { addCommands } from '../commands/list';
+import type { Room } from './panel';
+
+const inProject = (r: Omit<Room, 'path' | 'route' | 'ofProject'>): Room => ({ ...r, ofProject: true, path: (id) => `/p/${id}/${r.id}`, route: `p/:projectId/${r.id}` });
+
+export const rooms: Room[] = [
+  {
+    id: 'projects',
+    title: 'Projects',
+    about: 'All projects with their figures',
+    words: 'list open new import portfolio',
+    icon: IconListDetails,
+    path: () => '/projects',
+    route: 'projects',
+    ofProject: false,
+    load: async () => ({ default: (await import('../projects/ProjectsPage')).ProjectsPage }),
+  },
+  inProject({
+    id: 'plan',
+    title: 'Plan',
+    about: 'Sheet and timeline',
+    words: 'bars schedule activities timeline sheet',
+    icon: IconTimeline,
+    load: async () => ({ default: (await import('../plan/PlanPage')).PlanPage }),
+  }),
+  inProject({
+    id: 'update',
+    title: 'Update',
+    about: 'Status update: choose a new data date and enter progress',
+    words: 'status progress actual data date report',
+    icon: IconCheck,
+    load: async () => ({ default: (await import('../update/UpdatePage')).UpdatePage }),
+  }),
+  inProject({
+    id: 'compare',
+    title: 'Compare',
+    about: 'The plan against a baseline, or any two kept states',
+    words: 'baseline difference variance moved',
+    icon: IconAdjustmentsHorizontal,
+    load: async () => ({ default: (await import('../compare/ComparePage')).ComparePage }),
+  }),
+  inProject({
+    id: 'report',
+    title: 'Report',
+    about: 'The plan on paper, as PDF or as CSV',
+    words: 'print pdf paper export page',
+    icon: IconFileText,
+    load: async () => ({ default: (await import('../report/ReportPage')).ReportPage }),
+  }),
+  inProject({
+    id: 'library',
+    title: 'Library',
+    about: 'Calendars of the project and shared ones',
+    words: 'calendar holidays working hours shifts',
+    icon: IconBooks,
+    load: async () => ({ default: (await import('../library/LibraryPage')).LibraryPage }),
+  }),
+];
+
+// A room can be gone to from the palette like any command.
+addCommands(
+  rooms.map((r) => ({
+    id: `room-${r.id}`,
+    title: `Go to ${r.title}`,
+    about: r.about,
+    words: r.words,
+    group: 'Go to',
+    where: [],
+    able: () => true,
+    run: (h) => h.go(r.path(h.session.id)),
+  })),
+);

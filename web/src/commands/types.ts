@@ -1,0 +1,50 @@
+/** Commands as the interface has them: those of core's list, and those that only concern the view. */
+import type { CommandFacts, Selection } from '@yellowhammer/core/commands/list';
+import type { RowRef } from '@yellowhammer/core/commands/outline';
+import type { PlanUi, useAppDispatch } from '../app/store';
+import type { ProjectSession } from '../project/session';
+
+/** What Plan can do, while it is open. */
+export interface PlanHands {
+  selection: () => Selection;
+  startDraft: (makes: 'activity' | 'wbs') => void;
+  startEdit: () => void;
+  reveal: (row: RowRef) => void;
+  zoom: (factor: number) => void;
+  fit: () => void;
+  go: (activity: string) => void;
+  stampSelected: () => void;
+  csv: () => void;
+  outlineDepth: (depth: number) => void;
+  selectAll: () => void;
+  afterDelete: (gone: ReadonlySet<string>) => void;
+  linkWithChoices: () => void;
+  clipboard: (what: 'copy' | 'cut' | 'paste') => void;
+}
+
+/** What commands work on. */
+export interface Hands {
+  session: ProjectSession;
+  ui: PlanUi;
+  dispatch: ReturnType<typeof useAppDispatch>;
+  /** Null where another room is open. */
+  plan: PlanHands | null;
+  /** A link or a column that was pointed at. */
+  link: string | null;
+  column: string | null;
+  go: (path: string, state?: object) => void;
+  settings: () => void;
+  help: () => void;
+  find: () => void;
+  dark: boolean;
+  setDark: (dark: boolean) => void;
+}
+
+export interface AppCommand extends CommandFacts {
+  able: (h: Hands) => true | string;
+  run: (h: Hands) => void;
+  /** Whether it is on, where it is a choice. */
+  on?: (h: Hands) => boolean;
+  /** Its keys act in every room, not in Plan alone. */
+  everywhere?: true;
+}

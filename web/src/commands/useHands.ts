@@ -1,0 +1,58 @@
+/** The hands that commands work with, for components: made of what is open just now. */
+import { useComputedColorScheme, useMantineColorScheme } from '@mantine/core';
+import { spotlight } from '@mantine/spotlight';
+import { useCallback } from 'react';
+import { useNavigate } from 'react-router';
+import { store, useAppDispatch } from '../app/store';
+import { useSession } from '../project/hooks';
+import { commandOf } from './list';
+import type { AppCommand, Hands, PlanHands } from './types';
+
+/** What the open rooms have put here. A window has one of each. */
+const open: { plan: PlanHands | null; settings: () => void; help: () => void } = { plan: null, settings: () => undefined, help: () => undefined };
+
+/** Plan, while it is open, and the dialogs of the header say what they can do. */
+export const offer = (part: Partial<typeof open>): void => void Object.assign(open, part);
+
+export interface Doing {
+  hands: (target?: { link?: string; column?: string }) => Hands;
+  /** Does a command, or says why it cannot be done. */
+  act: (command: AppCommand | string, target?: { link?: string; column?: string }) => void;
+}
+
+export function useHands(): Doing {
+  const session = useSession();
+  const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  const { setColorScheme } = useMantineColorScheme();
+  const dark = useComputedColorScheme('light') === 'dark';
+  const hands = useCallback(
+    (target: { link?: string; column?: string } = {}): Hands => ({
+      session,
+      ui: store.getState().plan,
+      dispatch,
+      plan: open.plan,
+      link: target.link ?? null,
+      column: target.column ?? null,
+      go: (path, state) => void navigate(path, { state }),
+      settings: open.settings,
+      help: open.help,
+      find: () => spotlight.open(),
+      dark,
+      setDark: (next) => setColorScheme(next ? 'dark' : 'light'),
+    }),
+    [session, dispatch, navigate, dark, setColorScheme],
+  );
+  const act = useCallback(
+    (command: AppCommand | string, target?: { link?: string; column?: string }): void => {
+      const c = typeof command === 'string' ? commandOf(command) : command;
+      if (!c) return;
+      const h = hands(target);
+      const able = c.able(h);
+      if (able === true) c.run(h);
+      else session.onNotice({ tone: 'problem', title: `${c.title}: not now`, text: able });
+    },
+    [hands, session],
+  );
+  return { hands, act };
+}

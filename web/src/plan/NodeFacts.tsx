@@ -1,0 +1,43 @@
+import { builtIn, cellOf } from '@yellowhammer/core/fields/list';
+import { showField } from '@yellowhammer/core/fields/field';
+import { wbsCodeOf } from '@yellowhammer/core/outline/outline';
+import type { Chosen } from '../app/panel';
+import { useDoc, useSession, useView } from '../project/hooks';
+
+/** Fields that a WBS node is told by its heading already. */
+const told = new Set(['code', 'name', 'notes']);
+
+/** What is rolled up to a WBS node: every field of the list that nodes have. */
+export function NodeFacts({ node }: Chosen) {
+  const { doc } = useDoc();
+  const session = useSession();
+  const view = useView();
+  if (!node) return null;
+  const r = view?.rollups.get(node.id);
+  const cell = cellOf({ doc, view, baseline: session.baseline, clock: false }, { kind: 'wbs', id: node.id, depth: 0, node, code: wbsCodeOf(doc, node.id) });
+  const facts = builtIn.flatMap((f) => {
+    const text = told.has(f.key) || !f.of.includes('wbs') ? '' : showField(f, cell);
+    return text ? [[f.title, f.kind === 'money' && doc.project.get('project')?.currency ? `${text} ${doc.project.get('project')?.currency}` : text] as const] : [];
+  });
+  return (
+    <>
+      <h2>{node.name || 'WBS node'}</h2>
+      {facts.length && r?.activities ? (
+        <dl className="facts">
+          {facts.map(([title, text]) => (
+            <div key={title} className="fact">
+              <dt>{title === 'Duration' ? 'Working duration' : title}</dt>
+              <dd>{text}</dd>
+            </div>
+          ))}
+          <div className="fact">
+            <dt>Activities</dt>
+            <dd>{r.activities}</dd>
+          </div>
+        </dl>
+      ) : (
+        <p className="muted">Nothing in it yet. Enter adds an activity.</p>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,34 @@
+/** What a menu at the pointer is about: a row, a WBS node, a bar, a link or a head. */
+import type { Document } from '@yellowhammer/core/model/document';
+import { labelOf } from '@yellowhammer/core/model/document';
+import { nameOfRow } from '@yellowhammer/core/model/tables';
+import type { MenuAt } from '../commands/CommandMenu';
+import { columnOf } from './columns';
+import type { PlanRow } from './rows';
+
+interface Around {
+  rows: readonly PlanRow[];
+  rowHeight: number;
+  body: HTMLElement | null;
+  doc: Document;
+}
+
+/** Undefined where the browser's own menu is wanted: in a text that is being typed. */
+export function menuAt(e: React.MouseEvent, { rows, rowHeight, body, doc }: Around): (MenuAt & { row?: string; field?: string }) | undefined {
+  const target = e.target as Element;
+  if (target.closest('input, textarea, select')) return undefined;
+  const at = { x: e.clientX, y: e.clientY };
+  const head = target.closest<HTMLElement>('.head-cell')?.dataset['column'];
+  if (head) return { ...at, where: 'head', title: columnOf(doc, head)?.title ?? head, column: head };
+  const link = target.closest<SVGElement>('[data-link]')?.dataset['link'];
+  const known = link === undefined ? undefined : doc.links.get(link);
+  if (known) return { ...at, where: 'link', title: `${nameOfRow('links', known, doc)} (${known.type})`, link: known.id };
+  if (!target.closest('.plan-scroll')) return undefined;
+  const row = rows[Math.floor((e.clientY - (body?.getBoundingClientRect().top ?? 0)) / rowHeight)];
+  if (!row || row.kind === 'draft') return { ...at, where: 'ground', title: 'The plan' };
+  const field = target.closest<HTMLElement>('[data-column]')?.dataset['column'];
+  const inSheet = target.closest('.sheet') !== null;
+  if (row.kind === 'wbs') return { ...at, where: 'node', title: row.node.name || 'WBS node', row: row.id, field: inSheet ? (field ?? 'name') : undefined };
+  const a = doc.activities.get(row.id) ?? row.activity;
+  return { ...at, where: inSheet ? 'row' : 'bar', title: labelOf(a), row: row.id, field: inSheet ? (field ?? 'name') : undefined };
+}

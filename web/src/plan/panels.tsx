@@ -1,0 +1,35 @@
+/** Sections of the inspector and drawers of the dock. A panel is one entry here (docs/extending.md). */
+import type { Drawer, InspectorSection } from '../app/panel';
+import { Dates } from './Dates';
+import { Details } from './Details';
+import { LogicSection } from './LogicSection';
+import { NodeFacts } from './NodeFacts';
+import { Notes } from './Notes';
+import { ProblemList } from './ProblemList';
+import { Why } from './Why';
+
+export const sections: InspectorSection[] = [
+  { id: 'node', title: null, for: (c) => c.node !== undefined, show: NodeFacts },
+  { id: 'dates', title: null, for: (c) => c.activities.length > 0, show: Dates },
+  { id: 'why', title: null, for: (c) => c.activities.length === 1, show: ({ activities, onGo }) => <Why a={activities[0]!} onGo={onGo} /> },
+  { id: 'details', title: 'Details', for: (c) => c.activities.length > 0, show: Details },
+  {
+    id: 'logic',
+    title: 'Logic',
+    for: (c) => c.activities.length === 1,
+    count: ({ activities }, session) => session.linksOf(activities[0]!.id).length,
+    show: LogicSection,
+  },
+  { id: 'notes', title: 'Notes', for: (c) => c.activities.length === 1, show: Notes },
+];
+
+export const drawers: Drawer[] = [
+  {
+    id: 'check',
+    chip(session) {
+      const n = session.problems.length;
+      return n === 0 ? null : { text: `${n} ${n === 1 ? 'thing' : 'things'} to look at`, bad: session.problems.some((p) => p.severity === 'error') };
+    },
+    show: ProblemList,
+  },
+];
