@@ -6,10 +6,10 @@ import { type Document, labelOf } from '../model/document.ts';
 import type { Activity } from '../model/schema.ts';
 import { editField, type Field, type FieldContext, type Read } from '../fields/field.ts';
 import { activityCell, fieldOf } from '../fields/list.ts';
-import { titleOf } from '../fields/stored.ts';
 import type { ScheduleView } from '../schedule/view.ts';
 import { renameWbs, type RowRef } from './outline.ts';
 import { count, done, type NewId, type Outcome, refused, settled } from './result.ts';
+import { titleOf } from '../model/tables.ts';
 
 const contextOf = (doc: Document, view: ScheduleView | null | undefined): FieldContext => ({ doc, view: view ?? null, baseline: null, clock: false });
 

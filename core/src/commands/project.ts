@@ -3,7 +3,7 @@ import { applyChanges, type Change, diffDocuments, Draft, sameValue } from '../c
 import { type Document, emptyDocument, ordered, projectOf } from '../model/document.ts';
 import { type Calendar, defaultOptions, type Interval, type Options, type Project, type Snapshot, type SnapshotKind } from '../model/schema.ts';
 import { done, type NewId, type Outcome, refused, settled } from './result.ts';
-import { titleOf } from '../fields/stored.ts';
+import { titleOf } from '../model/tables.ts';
 
 const day: Interval[] = [
   [480, 720],

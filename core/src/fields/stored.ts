@@ -2,37 +2,12 @@
 import { sameValue } from '../change/change.ts';
 import type { Document } from '../model/document.ts';
 import type { Activity, Link } from '../model/schema.ts';
-import type { Row, TableName } from '../model/tables.ts';
+import { type Row, type TableName, titleOf } from '../model/tables.ts';
 import { formatLink } from '../commands/links.ts';
 import { dayLengths } from '../schedule/calendars.ts';
 import { showTypedDate } from '../time/typed-date.ts';
 import { editField } from './field.ts';
 import { activityCell, builtIn } from './list.ts';
-
-/** Titles of stored fields that are no field of the list. */
-const titles: { [T in TableName]?: Record<string, string> } = {
-  activities: { rank: 'place', levellingDelay: 'levelling delay', values: 'codes and own fields' },
-  wbs: { parentId: 'WBS node above', rank: 'place', values: 'codes and own fields' },
-  links: { from: 'predecessor', to: 'successor', lagCalendar: 'lag calendar', rank: 'place' },
-  project: {
-    plannedStart: 'planned start',
-    requiredFinish: 'required finish',
-    calendarId: "project's calendar",
-    dataDate: 'data date',
-    baselineId: 'baseline to compare with',
-  },
-  calendars: { basedOn: 'based on', hoursPerDay: 'hours of a day', daysPerWeek: 'days of a week', sharedId: 'shared calendar' },
-};
-/** Where a text about a field says more than its title in the sheet. */
-const inSentences: Record<string, string> = { code: 'number', wbsId: 'WBS node', remaining: 'remaining duration', suspend: 'suspended from', resume: 'resume date' };
-
-/** What a stored field is called in a sentence. */
-export function titleOf(table: TableName, stored: string): string {
-  const own = titles[table]?.[stored];
-  if (own !== undefined) return own;
-  if (table !== 'activities') return stored;
-  return inSentences[stored] ?? builtIn.find((f) => f.stored === stored)?.title.toLowerCase() ?? stored;
-}
 
 const DATE = /^\d{4}-\d\d-\d\d(T\d\d:\d\d)?$/;
 

@@ -13,7 +13,7 @@ const rank = z.number().min(-1e15).max(1e15);
 const day = z.string().refine((s) => parseDay(s) !== undefined, 'a date YYYY-MM-DD in 1990 to 2199 is wanted');
 const instant = z.string().refine((s) => parseInstant(s) !== undefined, 'an instant YYYY-MM-DDTHH:MM in 1990 to 2199 is wanted');
 const dayOrInstant = z.string().refine((s) => parseDay(s) !== undefined || parseInstant(s) !== undefined, 'a date YYYY-MM-DD or YYYY-MM-DDTHH:MM in 1990 to 2199 is wanted');
-const minutes = z.int().min(0).max(MAX_DURATION);
+const minutes = z.int('whole minutes are wanted').min(0, 'it cannot be negative').max(MAX_DURATION, 'it is longer than a plan can be');
 const money = z.number().min(-1e12).max(1e12);
 const notes = text(20_000);
 /** Values that people give beside the fields of the product: of codes and fields of their own, by key. One place for all, so that none needs a column. */
@@ -131,7 +131,7 @@ export const linkSchema = z.object({
   to: id,
   type: z.enum(linkTypes),
   /** Working minutes of the lag calendar; negative is a lead. */
-  lag: z.int().min(-MAX_DURATION).max(MAX_DURATION),
+  lag: z.int('whole minutes are wanted').min(-MAX_DURATION, 'it is longer than a plan can be').max(MAX_DURATION, 'it is longer than a plan can be'),
   lagCalendar: z.union([z.enum(lagCalendars), z.string().regex(/^calendar:.+$/)]).nullable(),
 });
 export type Link = z.infer<typeof linkSchema>;

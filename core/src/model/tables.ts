@@ -71,6 +71,8 @@ export interface Table<R> {
   parent?: keyof R & string;
   /** Most rows that are read from a file. */
   most: number;
+  /** What fields are called in a sentence, where that is not their name in words. */
+  titles?: Partial<Record<keyof R & string, string>>;
   /** The table in the database, and columns that are not the field in lower case with underscores. */
   sql: { table: string; columns?: Partial<Record<keyof R & string, string>> };
   /** Outside of the copies that snapshots keep. */
@@ -92,6 +94,7 @@ export const tables: { readonly [T in TableName]: Table<Rows[T]> } = {
     refs: [{ field: 'basedOn', to: 'calendars', word: 'the calendar it is based on,', missing: 'clear', said: 'it stands alone' }],
     unique: ['name'],
     most: 300,
+    titles: { hoursPerDay: 'hours of a day', daysPerWeek: 'days of a week', sharedId: 'shared calendar' },
     sql: { table: 'calendars' },
   },
   project: {
@@ -107,6 +110,7 @@ export const tables: { readonly [T in TableName]: Table<Rows[T]> } = {
       { field: 'baselineId', to: 'snapshots', word: 'baseline', missing: 'clear', said: 'none is chosen' },
     ],
     most: 1,
+    titles: { calendarId: "project's calendar", baselineId: 'baseline to compare with' },
     sql: { table: 'project_settings' },
   },
   wbs: {
@@ -119,6 +123,7 @@ export const tables: { readonly [T in TableName]: Table<Rows[T]> } = {
     refs: [{ field: 'parentId', to: 'wbs', word: 'parent', missing: 'clear', said: 'it was put at the top' }],
     parent: 'parentId',
     most: 50_000,
+    titles: { parentId: 'WBS node above', rank: 'place', values: 'codes and own fields' },
     sql: { table: 'wbs' },
   },
   activities: {
@@ -134,6 +139,17 @@ export const tables: { readonly [T in TableName]: Table<Rows[T]> } = {
     ],
     unique: ['code'],
     most: 200_000,
+    titles: {
+      code: 'number',
+      wbsId: 'WBS node',
+      calendarId: 'calendar',
+      constraints: 'constraint',
+      remaining: 'remaining duration',
+      suspend: 'suspended from',
+      resume: 'resume date',
+      rank: 'place',
+      values: 'codes and own fields',
+    },
     sql: { table: 'activities' },
   },
   links: {
@@ -158,6 +174,7 @@ export const tables: { readonly [T in TableName]: Table<Rows[T]> } = {
       },
     ],
     most: 500_000,
+    titles: { from: 'predecessor', to: 'successor', rank: 'place' },
     sql: { table: 'links', columns: { from: 'from_id', to: 'to_id' } },
   },
   snapshots: {
@@ -175,6 +192,10 @@ export const tables: { readonly [T in TableName]: Table<Rows[T]> } = {
 };
 
 export const tableNames = Object.keys(tables) as TableName[];
+
+/** What a stored field is called in a sentence: `planned start`. */
+export const titleOf = (table: TableName, field: string): string =>
+  (tables[table].titles as Record<string, string> | undefined)?.[field] ?? field.replace(/[A-Z]/g, (c) => ` ${c.toLowerCase()}`);
 
 /** Fields of a table in the order in which they are written. */
 export const fieldsOfTable = (table: TableName): string[] => Object.keys(tables[table].schema.shape);

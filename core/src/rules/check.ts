@@ -7,7 +7,7 @@ import type { Document } from '../model/document.ts';
 import { indexOf } from '../model/doc-index.ts';
 import { type Problem, problem, warning } from '../model/problem.ts';
 import type { Activity, Link, Project } from '../model/schema.ts';
-import { nameOfRow, type Row, type RowsOf, type Table, type TableName, tables } from '../model/tables.ts';
+import { nameOfRow, type Row, type RowsOf, type Table, type TableName, tables, titleOf } from '../model/tables.ts';
 import { parseInstant } from '../time/instant.ts';
 import { showTypedDate } from '../time/typed-date.ts';
 import { activityObjections, type Objection } from './activity.ts';
@@ -45,7 +45,7 @@ function shapeObjections(table: TableName, before: Row | null, after: Row): Obje
   for (const [field, of] of Object.entries(schema.shape)) {
     if (was && was[field] === is[field]) continue;
     const parsed = of.safeParse(is[field]);
-    if (!parsed.success) out.push({ code: 'WRONG_VALUE', field, text: `${field} cannot be taken: ${parsed.error.issues[0]?.message ?? 'it is of another kind'}.` });
+    if (!parsed.success) out.push({ code: 'WRONG_VALUE', field, text: `${titleOf(table, field)} cannot be taken: ${parsed.error.issues[0]?.message ?? 'it is of another kind'}.` });
   }
   return out;
 }
