@@ -1,9 +1,12 @@
 /** The menu at the pointer: commands of the list that fit what was pointed at, with their keys, and why one cannot be done. */
 import { Menu } from '@mantine/core';
-import type { Where } from '@yellowhammer/core/commands/list';
+import type { CommandGroup, Where } from '@yellowhammer/core/commands/list';
 import { commands } from './list';
 import { keysOf } from './keys';
 import { useHands } from './useHands';
+
+/** Headings in the order in which they stand in help and menus. */
+export const groups: readonly CommandGroup[] = ['Rows', 'Cells', 'Links', 'View', 'Time', 'Project', 'Go to'];
 
 export interface MenuAt {
   where: Where;
@@ -20,7 +23,7 @@ export function CommandMenu({ at, onClose }: { at: MenuAt | null; onClose: () =>
   if (!at) return null;
   const target = { link: at.link, column: at.column };
   const h = hands(target);
-  const offered = commands.filter((c) => c.where.includes(at.where));
+  const offered = commands.filter((c) => c.where.includes(at.where)).sort((a, b) => groups.indexOf(a.group) - groups.indexOf(b.group));
   return (
     <Menu opened onClose={onClose} position="bottom-start" width={300} shadow="md" trapFocus returnFocus withinPortal>
       <Menu.Target>

@@ -384,7 +384,7 @@ const general: AppCommand[] = [
   }),
 ];
 
-const all: AppCommand[] = [...changing, ...viewing, ...general];
+const all: AppCommand[] = [...viewing, ...changing, ...general];
 export const commands: readonly AppCommand[] = all;
 
 /** Commands that come with something else, such as going to a room. */

@@ -1,9 +1,7 @@
 import { Modal } from '@mantine/core';
-import type { CommandGroup } from '@yellowhammer/core/commands/list';
+import { groups } from '../commands/CommandMenu';
 import { commands } from '../commands/list';
 import { keysOf } from '../commands/keys';
-
-const order: CommandGroup[] = ['Rows', 'Cells', 'Links', 'View', 'Time', 'Project'];
 
 /** What hands do that is no command: moving the cursor, and the pointer on the picture. */
 const gestures: [string, [string, string][]][] = [
@@ -38,7 +36,7 @@ const gestures: [string, [string, string][]][] = [
 
 /** All keys, as the list of commands has them. */
 export function KeysHelp({ opened, onClose }: { opened: boolean; onClose: () => void }) {
-  const lists: [string, [string, string][]][] = order.map((group) => [
+  const lists: [string, [string, string][]][] = groups.map((group) => [
     group,
     commands.flatMap((c): [string, string][] => {
       if (c.group !== group || !keysOf(c)) return [];

@@ -8,7 +8,7 @@ import { type MenuAt } from '../commands/CommandMenu';
 import { meaningOf } from '../commands/keys';
 import type { PlanHands } from '../commands/types';
 import { offer, useHands } from '../commands/useHands';
-import { BAR, type ColumnKey, planActions, useAppDispatch, usePlan } from '../app/store';
+import { BAR, type ColumnKey, planActions, store, useAppDispatch, usePlan } from '../app/store';
 import { newId } from '../project/hooks';
 import { canType, meansRows } from './columns';
 import { type DraftRow, type PlanRow, refOf } from './rows';
@@ -32,18 +32,22 @@ export function usePlanKeys(p: Args) {
   const dispatch = useAppDispatch();
   const { act } = useHands();
   const { session, rows, place } = p;
-  const chosen = (): RowRef[] => ui.selected.map((id) => refOf(rows[place.get(id) ?? -1])).filter((r) => r !== null);
+  // What is selected is read when it is asked for: a menu opens in the same moment in which it selects its row.
+  const chosen = (): RowRef[] => store.getState().plan.selected.flatMap((id) => refOf(rows[place.get(id) ?? -1]) ?? []);
   const inOrder = (): RowRef[] => chosen().sort((a, b) => (place.get(a.id) ?? 0) - (place.get(b.id) ?? 0));
-  const below = (): RowRef | null => refOf(rows[place.get(ui.active?.row ?? '') ?? -1] ?? rows[rows.length - 1]);
+  const below = (): RowRef | null => refOf(rows[place.get(store.getState().plan.active?.row ?? '') ?? -1] ?? rows[rows.length - 1]);
   const onBar = ui.active?.column === BAR;
 
-  const selection = (): Selection => ({
-    rows: chosen(),
-    inOrder: inOrder(),
-    row: ui.active ? refOf(rows[place.get(ui.active.row) ?? -1]) : null,
-    field: ui.active && !onBar ? ui.active.column : null,
-    link: null,
-  });
+  const selection = (): Selection => {
+    const { active } = store.getState().plan;
+    return {
+      rows: chosen(),
+      inOrder: inOrder(),
+      row: active ? refOf(rows[place.get(active.row) ?? -1]) : null,
+      field: active && active.column !== BAR ? active.column : null,
+      link: null,
+    };
+  };
 
   const moveTo = (row: PlanRow | undefined, column: ColumnKey, extend: boolean): void => {
     if (!row) return;
