@@ -9,6 +9,7 @@ import { NONE } from '../schedule/network.ts';
 import type { CompiledCalendar } from '../time/calendar.ts';
 import type { Instant } from '../time/instant.ts';
 import { isSpanning } from '../model/activity-kinds.ts';
+import { tenth } from '../time/tenths.ts';
 
 export interface Side {
   start: Instant;
@@ -56,8 +57,6 @@ export interface State {
   doc: Document;
   computed: Computed;
 }
-
-const tenth = (n: number): number => Math.round(n * 10) / 10 || 0;
 
 function sides({ doc, computed: r }: State): { sides: Map<string, Side>; nodeOf: Map<string, number> } {
   const net = r.network;

@@ -5,6 +5,7 @@ import { placeOf, type ScheduleView } from '../schedule/view.ts';
 import { parseInstant } from '../time/instant.ts';
 import { showInstant } from '../time/typed-date.ts';
 import { type Entry, withEntry } from './due.ts';
+import { tenth } from '../time/tenths.ts';
 
 export interface Question {
   id: string;
@@ -13,7 +14,7 @@ export interface Question {
 }
 
 const at = (text: string | null): number | undefined => (text === null ? undefined : parseInstant(text));
-const days = (minutes: number, perDay: number): string => `${Math.round((minutes / perDay) * 10) / 10} d`;
+const days = (minutes: number, perDay: number): string => `${tenth(minutes / perDay)} d`;
 
 /** Questions about one row of the due list; `into` are the links into it. */
 function ofRow(

@@ -3,6 +3,7 @@ import { percentOf } from '../progress/percent.ts';
 import type { Activity } from '../model/schema.ts';
 import type { CompiledCalendar } from '../time/calendar.ts';
 import type { Instant } from '../time/instant.ts';
+import { percentTenth, tenth } from '../time/tenths.ts';
 
 export interface ProgressPoint {
   /** Where on the baseline bar the progress reached lies; the data date where it is as planned. */
@@ -23,7 +24,7 @@ export function progressPoint(a: Activity, c: CompiledCalendar, baseline: { star
     at = c.finishInstant(from + Math.round(((c.position(baseline.finish) - from) * percentOf(a)) / 100));
     if (at < baseline.start) at = baseline.start;
   }
-  return { at, days: Math.round(((c.position(at) - c.position(dataDate)) / c.minutesPerDay) * 10) / 10 || 0 };
+  return { at, days: tenth((c.position(at) - c.position(dataDate)) / c.minutesPerDay) };
 }
 
 /**
@@ -35,5 +36,5 @@ export function plannedPercent(c: CompiledCalendar, baseline: { start: Instant; 
   const length = c.position(baseline.finish) - from;
   if (length <= 0) return baseline.finish <= dataDate ? 100 : 0;
   const share = (c.position(dataDate) - from) / length;
-  return Math.round(Math.min(1, Math.max(0, share)) * 1000) / 10;
+  return percentTenth(Math.min(1, Math.max(0, share)));
 }

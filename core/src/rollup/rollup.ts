@@ -1,11 +1,13 @@
 /** Roll-ups of activities to WBS nodes: dates, working duration, percent complete, cost. */
 import { percentOf } from '../progress/percent.ts';
+import { indexOf } from '../model/doc-index.ts';
 import { type Document, projectOf } from '../model/document.ts';
 import type { Activity } from '../model/schema.ts';
 import type { Computed } from '../schedule/compute.ts';
 import { NONE } from '../schedule/network.ts';
 import type { CompiledCalendar } from '../time/calendar.ts';
 import type { Instant } from '../time/instant.ts';
+import { percentTenth } from '../time/tenths.ts';
 
 export interface Rollup {
   /** Earliest start and latest finish below; NONE where there are no activities. */
@@ -48,15 +50,28 @@ function addInto(n: Sum, child: Sum): void {
 
 /** WBS nodes, each before what is in it. Nodes that no way from the top leads to (a loop of parents) are left out. */
 function fromTheTop(doc: Document): { id: string; parent: string }[] {
-  const below = new Map<string, string[]>();
-  for (const w of doc.wbs.values()) {
-    const list = below.get(w.parentId ?? '');
-    if (list) list.push(w.id);
-    else below.set(w.parentId ?? '', [w.id]);
-  }
-  const out: { id: string; parent: string }[] = (below.get('') ?? []).map((id) => ({ id, parent: '' }));
-  for (let i = 0; i < out.length; i++) for (const id of below.get(out[i]!.id) ?? []) out.push({ id, parent: out[i]!.id });
+  const index = indexOf(doc);
+  const out: { id: string; parent: string }[] = [];
+  const take = (parent: string | null): void => {
+    for (const c of index.childrenOf(parent)) if (c.kind === 'wbs') out.push({ id: c.id, parent: parent ?? '' });
+  };
+  take(null);
+  for (let i = 0; i < out.length; i++) take(out[i]!.id);
   return out;
+}
+
+/** Adds an activity into the roll-up that it is in. One object for each would cost more than the sums. */
+function addActivity(n: Sum, a: Activity, r: Computed, k: number, by: 'duration' | 'cost'): void {
+  const [start, finish, float] = [r.early.start[k]!, r.early.finish[k]!, r.late.totalFloat[k]!];
+  if (n.start === NONE || start < n.start) n.start = start;
+  if (finish > n.finish) n.finish = finish;
+  n.cost += a.cost;
+  n.activities++;
+  const weight = weightOf(a, by);
+  n.weight += weight;
+  n.done += (weight * percentOf(a)) / 100;
+  if (r.critical[k] === 1) n.critical = true;
+  if (float !== NONE && (n.float === NONE || float < n.float)) n.float = float;
 }
 
 /** Roll-ups of every WBS node, and of the whole project under ''. */
@@ -67,29 +82,21 @@ export function rollUp(doc: Document, r: Computed): Map<string, Rollup> {
   const order = fromTheTop(doc);
   for (const { id } of order) out.set(id, blank());
   const net = r.network;
+  // Rows of a node mostly stand together, so the last sum is mostly the next one.
+  let [lastId, last]: [string | null, Sum] = [null, whole];
   for (let i = 0; i < net.size; i++) {
-    const a = doc.activities.get(net.ids[i]!);
-    if (!a) continue;
-    const k = net.nodeOf[i]!;
-    const weight = weightOf(a, by);
-    addInto((a.wbsId === null ? undefined : out.get(a.wbsId)) ?? whole, {
-      start: r.early.start[k]!,
-      finish: r.early.finish[k]!,
-      duration: 0,
-      percent: 0,
-      cost: a.cost,
-      activities: 1,
-      critical: r.critical[k] === 1,
-      float: r.late.totalFloat[k]!,
-      weight,
-      done: (weight * percentOf(a)) / 100,
-    });
+    const a = net.rows[i]!;
+    if (a.wbsId !== lastId) {
+      lastId = a.wbsId;
+      last = (lastId === null ? undefined : out.get(lastId)) ?? whole;
+    }
+    addActivity(last, a, r, net.nodeOf[i]!, by);
   }
   for (let i = order.length - 1; i >= 0; i--) addInto(out.get(order[i]!.parent) as Sum, out.get(order[i]!.id) as Sum);
   const calendar = projectCalendar(doc, r);
   for (const n of out.values()) {
     if (n.start !== NONE) n.duration = calendar.position(n.finish) - calendar.position(n.start);
-    n.percent = n.weight > 0 ? Math.round((n.done / n.weight) * 1000) / 10 : 0;
+    n.percent = n.weight > 0 ? percentTenth(n.done / n.weight) : 0;
   }
   return out;
 }

@@ -5,6 +5,7 @@ import { State, Type } from '../schedule/network.ts';
 import type { CompiledCalendar } from '../time/calendar.ts';
 import { formatInstant, type Instant, parseInstant } from '../time/instant.ts';
 import { projectCalendar, type Rollup, rollUp } from './rollup.ts';
+import { tenth } from '../time/tenths.ts';
 
 export interface Summary {
   start: string | null;
@@ -26,7 +27,7 @@ export interface Summary {
 
 /** Working days from one instant to another in a calendar, with one decimal; negative backwards. */
 export function daysBetween(c: CompiledCalendar, from: Instant, to: Instant): number {
-  return Math.round(((c.position(to) - c.position(from)) / c.minutesPerDay) * 10) / 10 || 0;
+  return tenth((c.position(to) - c.position(from)) / c.minutesPerDay);
 }
 
 /** The figures of a project. `baselineFinish` is the computed finish of the chosen baseline; `rollups` those of the same result, if they are there. */

@@ -1,7 +1,8 @@
 /** Problems that only the computed dates show. */
-import { type Document, labelOf } from '../model/document.ts';
+import { labelOf } from '../model/document.ts';
 import { type Problem, problem, warning } from '../model/problem.ts';
 import type { Activity } from '../model/schema.ts';
+import type { CompiledCalendar } from '../time/calendar.ts';
 import { FIRST_DAY, formatInstant, type Instant, LAST_DAY, MINUTES_PER_DAY } from '../time/instant.ts';
 import type { Computed } from './compute.ts';
 import { linkInstant } from './forward.ts';
@@ -10,7 +11,7 @@ import { NONE, Pin, State, Type } from './network.ts';
 const LONGEST_STOP_DAYS = 400;
 
 /** Calendars with too long a stop, dates beyond the axis, and pins that break links. */
-export function checkNetwork(doc: Document, r: Computed): Problem[] {
+export function checkNetwork(r: Computed): Problem[] {
   const net = r.network;
   const problems: Problem[] = [];
   const used = new Set<number>();
@@ -29,58 +30,44 @@ export function checkNetwork(doc: Document, r: Computed): Problem[] {
       );
   }
   for (let k = 0; k < net.size; k++) {
-    const outside = outsideYears(r, k);
-    if (outside) problems.push(outside(doc));
+    const far = outsideYears(r, k);
+    if (far) problems.push(far);
     if (net.type[k] === Type.margin && net.state[k] === State.unstarted && net.marginLimit[k] === NONE) {
-      const a = doc.activities.get(net.ids[net.fileIndex[k]!]!);
-      if (a)
-        problems.push(
-          warning(
-            'MARGIN_WITHOUT_LIMIT',
-            `${labelOf(a)}: nothing after this margin holds a date, so it keeps its planned length. Give its successor a late or pinned constraint.`,
-            {
-              table: 'activities',
-              id: a.id,
-              label: labelOf(a),
-            },
-          ),
-        );
+      const a = rowOf(r, k);
+      const text = `${labelOf(a)}: nothing after this margin holds a date, so it keeps its planned length. Give its successor a late or pinned constraint.`;
+      problems.push(warning('MARGIN_WITHOUT_LIMIT', text, whereOf(a)));
     }
   }
   for (let l = 0; l < net.links; l++) {
     const s = net.to[l]!;
     if (net.pin[s] === Pin.none || r.slack.link[l] === NONE) continue;
-    if (brokenBy(r, s, r.slack.link[l]!, () => linkInstant(net, r.early, l))) problems.push(brokenPin(doc, r, s, net.from[l]!));
+    if (brokenBy(r, s, r.slack.link[l]!, () => linkInstant(net, r.early, l))) problems.push(brokenPin(r, s, net.from[l]!));
   }
-  for (const c of r.slack.carried) if (net.pin[c.to] !== Pin.none && brokenBy(r, c.to, c.slack, () => c.instant)) problems.push(brokenPin(doc, r, c.to, c.from, c.through));
-  return [...problems, ...weakSpots(doc, r)];
+  for (const c of r.slack.carried) if (net.pin[c.to] !== Pin.none && brokenBy(r, c.to, c.slack, () => c.instant)) problems.push(brokenPin(r, c.to, c.from, c.through));
+  return [...problems, ...weakSpots(r)];
 }
 
-const rowOf = (doc: Document, r: Computed, k: number): Activity | undefined => doc.activities.get(r.network.ids[r.network.fileIndex[k]!]!);
+const rowOf = (r: Computed, k: number): Activity => r.network.rows[r.network.fileIndex[k]!]!;
 
 /** True where a pinned date is earlier than a bound asks: by instants for work of zero length. */
 const brokenBy = (r: Computed, s: number, slack: number, instant: () => Instant): boolean => (r.early.length[s] === 0 ? instant() > r.early.finish[s]! : slack < 0);
 
-function brokenPin(doc: Document, r: Computed, pinned: number, by: number, through?: number): Problem {
-  const a = rowOf(doc, r, pinned);
-  const p = rowOf(doc, r, by);
-  const via = through === undefined ? undefined : rowOf(doc, r, through);
-  const label = a ? labelOf(a) : '';
-  const what = via ? `the logic from ${p?.code ?? ''}, carried through ${via.code},` : `its link from ${p?.code ?? ''}`;
-  return warning('PIN_BREAKS_LINK', `${label} is pinned earlier than ${what} allows. It is computed as given; move the pin or the link.`, {
-    table: 'activities',
-    id: a?.id ?? '',
-    label,
-    field: 'constraints',
-  });
+const whereOf = (a: Activity, field?: string): Problem['where'] => ({ table: 'activities', id: a.id, label: labelOf(a), ...(field ? { field } : {}) });
+
+function brokenPin(r: Computed, pinned: number, by: number, through?: number): Problem {
+  const a = rowOf(r, pinned);
+  const p = rowOf(r, by);
+  const what = through === undefined ? `its link from ${p.code}` : `the logic from ${p.code}, carried through ${rowOf(r, through).code},`;
+  return warning('PIN_BREAKS_LINK', `${labelOf(a)} is pinned earlier than ${what} allows. It is computed as given; move the pin or the link.`, whereOf(a, 'constraints'));
 }
 
 const EARLIEST: Instant = FIRST_DAY * MINUTES_PER_DAY;
 const LATEST: Instant = (LAST_DAY + 1) * MINUTES_PER_DAY;
 
+const outside = (t: Instant): boolean => t !== NONE && (t < EARLIEST || t > LATEST);
+
 /** The problem of a date before 1990 or after 2199, early or late; undefined where all lie between. */
-function outsideYears(r: Computed, k: number): ((doc: Document) => Problem) | undefined {
-  const outside = (t: Instant): boolean => t !== NONE && (t < EARLIEST || t > LATEST);
+function outsideYears(r: Computed, k: number): Problem | undefined {
   const { early, lateStart, lateFinish } = r;
   if (!outside(early.start[k]!) && !outside(early.finish[k]!) && !outside(lateStart[k]!) && !outside(lateFinish[k]!)) return undefined;
   const dates: [string, Instant][] = [
@@ -89,52 +76,53 @@ function outsideYears(r: Computed, k: number): ((doc: Document) => Problem) | un
     ['late start', lateStart[k]!],
     ['late finish', lateFinish[k]!],
   ];
-  const out = dates.filter(([, t]) => outside(t));
-  return (doc) => {
-    const a = rowOf(doc, r, k);
-    const label = a ? labelOf(a) : '';
-    const which = out.map(([name, t]) => `${name} ${formatInstant(t)}`).join(', ');
-    return problem('DATE_OUT_OF_RANGE', `${label}: ${which} lies outside 1990 to 2199, for which dates are meant. Check its duration, lags, constraints and calendar.`, {
-      table: 'activities',
-      id: a?.id ?? '',
-      label,
-      field: 'duration',
-    });
-  };
+  const a = rowOf(r, k);
+  const which = dates.flatMap(([name, t]) => (outside(t) ? [`${name} ${formatInstant(t)}`] : [])).join(', ');
+  return problem('DATE_OUT_OF_RANGE', `${labelOf(a)}: ${which} lies outside 1990 to 2199, for which dates are meant. Check its duration, lags, constraints and calendar.`, {
+    table: 'activities',
+    id: a.id,
+    label: labelOf(a),
+    field: 'duration',
+  });
 }
 
 /** The plan check of dates: weak spots that are computed as given, and worth a look. */
-function weakSpots(doc: Document, r: Computed): Problem[] {
+function weakSpots(r: Computed): Problem[] {
   const net = r.network;
   const out: Problem[] = [];
   for (let k = 0; k < net.size; k++) {
     if (net.state[k] === State.finished) continue;
     const spanning = net.type[k] === Type.levelOfEffort;
     const missed = net.deadline[k] !== NONE && r.early.finish[k]! > net.deadline[k]!;
-    if (spanning && !missed) continue;
-    const a = rowOf(doc, r, k);
-    if (!a) continue;
-    const where = { table: 'activities', id: a.id, label: labelOf(a) };
-    if (missed) out.push(warning('DEADLINE_MISSED', `${labelOf(a)} is forecast past its deadline ${formatInstant(net.deadline[k]!)}.`, { ...where, field: 'deadline' }));
+    if (missed) {
+      const a = rowOf(r, k);
+      out.push(warning('DEADLINE_MISSED', `${labelOf(a)} is forecast past its deadline ${formatInstant(net.deadline[k]!)}.`, whereOf(a, 'deadline')));
+    }
     if (spanning) continue;
-    const c = net.calendars[net.calendar[k]!]!;
     const zero = r.early.length[k] === 0;
-    const [start, finish] = [net.startHigh[k]!, net.finishHigh[k]!];
-    // Work has its start at the beginning of a minute and its finish at the end of one; without length either will do.
-    const idleAt = (t: Instant, atStart: boolean): boolean => t !== NONE && !((zero || atStart) && c.isWorking(t)) && !((zero || !atStart) && c.isWorking(t - 1));
-    const idle = idleAt(start, true) || idleAt(finish, false);
-    if (idle)
-      out.push(
-        warning('LATE_CONSTRAINT_IDLE', `${labelOf(a)}: its late constraint lies on non-working time of ${c.name}. Move it to working time, or change the calendar.`, {
-          ...where,
-          field: 'constraints',
-        }),
-      );
-    const limit = Math.min(...[start, finish].filter((t) => t !== NONE));
-    if (zero && r.early.finish[k]! > limit)
-      out.push(warning('PAST_LATE_DATE', `${labelOf(a)} lies past its own late date ${formatInstant(limit)}.`, { ...where, field: 'constraints' }));
-    if (net.state[k] === State.started && zero)
-      out.push(warning('NOTHING_REMAINS', `${labelOf(a)}: nothing remains, but it has no actual finish. Enter the finish, or what remains.`, { ...where, field: 'actualFinish' }));
+    const start = net.startHigh[k]!;
+    const finish = net.finishHigh[k]!;
+    if (start !== NONE || finish !== NONE) {
+      const c = net.calendars[net.calendar[k]!]!;
+      // Work has its start at the beginning of a minute and its finish at the end of one; without length either will do.
+      if (idleAt(c, start, true, zero) || idleAt(c, finish, false, zero)) {
+        const a = rowOf(r, k);
+        const text = `${labelOf(a)}: its late constraint lies on non-working time of ${c.name}. Move it to working time, or change the calendar.`;
+        out.push(warning('LATE_CONSTRAINT_IDLE', text, whereOf(a, 'constraints')));
+      }
+      const limit = start === NONE ? finish : finish === NONE ? start : Math.min(start, finish);
+      if (zero && r.early.finish[k]! > limit) {
+        const a = rowOf(r, k);
+        out.push(warning('PAST_LATE_DATE', `${labelOf(a)} lies past its own late date ${formatInstant(limit)}.`, whereOf(a, 'constraints')));
+      }
+    }
+    if (net.state[k] === State.started && zero) {
+      const a = rowOf(r, k);
+      out.push(warning('NOTHING_REMAINS', `${labelOf(a)}: nothing remains, but it has no actual finish. Enter the finish, or what remains.`, whereOf(a, 'actualFinish')));
+    }
   }
   return out;
 }
+
+const idleAt = (c: CompiledCalendar, t: Instant, atStart: boolean, zero: boolean): boolean =>
+  t !== NONE && !((zero || atStart) && c.isWorking(t)) && !((zero || !atStart) && c.isWorking(t - 1));

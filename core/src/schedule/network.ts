@@ -2,6 +2,7 @@
  * The network as typed arrays: activities in topological order, links grouped by successor and by predecessor.
  * Everything that does not need a pass is settled here, so that the passes only compute.
  */
+import type { Activity } from '../model/schema.ts';
 import type { CompiledCalendar } from '../time/calendar.ts';
 import type { Instant } from '../time/instant.ts';
 
@@ -37,7 +38,8 @@ export const Pin = { none: 0, start: 1, finish: 2 } as const;
 /** Most arrays are indexed by node: the place of an activity in topological order. */
 export interface Network {
   size: number;
-  /** Activity ids in file order, and the node of each. */
+  /** Activities in file order as they were computed, their ids, and the node of each. */
+  rows: readonly Activity[];
   ids: string[];
   nodeOf: Int32Array;
   /** Index in file order of each node. */

@@ -7,6 +7,7 @@ import type { CompiledCalendar } from '../time/calendar.ts';
 import { formatInstant, parseInstant } from '../time/instant.ts';
 import { calendarsOf, elapsedCalendar } from './calendars.ts';
 import { holdingConstraints, instantOf } from './constraints.ts';
+import { NetworkMemory } from './memory.ts';
 import { loopClosers, topologicalOrder } from './loops.ts';
 import { settleMargins } from './margins.ts';
 import { LinkKind, type Network, NONE, settleLinks, State, Type } from './network.ts';
@@ -19,8 +20,12 @@ export interface Prepared {
   problems: Problem[];
 }
 
-/** Builds the network of a document. Linear in activities and links, apart from sorting rows out of order. */
-export function prepare(doc: Document): Prepared {
+/**
+ * Builds the network of a document. Linear in activities and links, apart from sorting rows out of order. With a memory
+ * of the last time, an edit of values fills only the nodes that changed, and other edits look up only what is new; the
+ * network of the last time is then changed in place and no longer valid by itself.
+ */
+export function prepare(doc: Document, memory: NetworkMemory = new NetworkMemory()): Prepared {
   const project = projectOf(doc);
   const set = calendarsOf(doc);
   const problems: Problem[] = [...set.problems];
@@ -37,10 +42,28 @@ export function prepare(doc: Document): Prepared {
   const calendarIndex = new Map<string, number>([...set.usable.keys()].map((id, i) => [id, i + 1]));
   const projectCalendar = calendarIndex.get(project.calendarId) as number;
   const activities = ordered(doc, 'activities');
-  const index = new Map<string, number>();
-  for (let i = 0; i < activities.length; i++) index.set(activities[i]!.id, i);
+  const rows = ordered(doc, 'links');
+  const again = memory.sameShape(project, set, activities, rows);
+  if (again) {
+    const { net } = again;
+    net.rows = activities;
+    const refill = (k: number, a: Activity): void => {
+      const told: Problem[] = [];
+      clearNode(net, k);
+      fillNode(net, k, a, calendarIndex, projectCalendar, told);
+      memory.keepNode(k, told);
+    };
+    for (const i of again.changed) refill(net.nodeOf[i]!, activities[i]!);
+    // A margin may have been settled by what follows it: it is settled anew.
+    for (const k of memory.margins) refill(k, activities[net.fileIndex[k]!]!);
+    settleMargins(net);
+    settleLinks(net);
+    return { network: net, problems: memory.problems(problems) };
+  }
   const n = activities.length;
-  const links = soundLinks(ordered(doc, 'links'), activities, index, problems);
+  const ends = memory.endsOf(activities, rows);
+  const before: Problem[] = [];
+  const links = soundLinks(rows, activities, ends, before);
   let { sound, from, to } = links;
   let order = topologicalOrder(n, from, to);
   if (order.length < n) {
@@ -48,7 +71,7 @@ export function prepare(doc: Document): Prepared {
     const aside = new Uint8Array(sound.length);
     for (const c of closers) {
       aside[c] = 1;
-      problems.push(loopProblem(sound[c]!, loops.get(c), activities[from[c]!]!, activities[to[c]!]!, activities));
+      before.push(loopProblem(sound[c]!, loops.get(c), activities[from[c]!]!, activities[to[c]!]!, activities));
     }
     sound = sound.filter((_, i) => aside[i] === 0);
     from = from.filter((_, i) => aside[i] === 0);
@@ -76,7 +99,8 @@ export function prepare(doc: Document): Prepared {
   const options = project.options;
   const net: Network = {
     size: n,
-    ids: activities.map((a) => a.id),
+    rows: activities,
+    ids: memory.idsOf(activities),
     nodeOf,
     fileIndex: order.slice(),
     calendars,
@@ -121,11 +145,28 @@ export function prepare(doc: Document): Prepared {
     criticalThreshold: options.criticalThreshold,
     nearCriticalThreshold: options.nearCriticalThreshold,
   };
-  for (let k = 0; k < n; k++) fillNode(net, k, activities[order[k]!]!, calendarIndex, projectCalendar, problems);
-  fillLinks(net, sound, from, to, calendarIndex, projectCalendar, options.lagCalendar, problems);
+  const after: Problem[] = [];
+  memory.begin(net, project, set, before, after);
+  let told: Problem[] = [];
+  for (let k = 0; k < n; k++) {
+    fillNode(net, k, activities[order[k]!]!, calendarIndex, projectCalendar, told);
+    if (told.length === 0) continue;
+    memory.keepNode(k, told);
+    told = [];
+  }
+  memory.findMargins(net);
+  fillLinks(net, sound, from, to, calendarIndex, projectCalendar, options.lagCalendar, after);
   settleMargins(net);
   settleLinks(net);
-  return { network: net, problems };
+  return { network: net, problems: memory.problems(problems) };
+}
+
+/** Takes back what filling a node has set. */
+function clearNode(net: Network, k: number): void {
+  net.floor[k] = net.projectFloor;
+  net.resumed[k] = net.late[k] = net.pin[k] = net.delay[k] = 0;
+  net.pinned[k] = net.deadline[k] = net.marginLimit[k] = NONE;
+  net.startLow[k] = net.finishLow[k] = net.startHigh[k] = net.finishHigh[k] = NONE;
 }
 
 const typeCode: Record<Activity['type'], number> = {
@@ -136,13 +177,14 @@ const typeCode: Record<Activity['type'], number> = {
   margin: Type.margin,
 };
 
+const whereIs = (a: Activity, field: string): Problem['where'] => ({ table: 'activities', id: a.id, label: labelOf(a), field });
+
 function fillNode(net: Network, k: number, a: Activity, calendarIndex: Map<string, number>, projectCalendar: number, problems: Problem[]): void {
-  const where = (field: string): Problem['where'] => ({ table: 'activities', id: a.id, label: labelOf(a), field });
   let calendar = projectCalendar;
   if (a.calendarId !== null) {
     const own = calendarIndex.get(a.calendarId);
     if (own === undefined) {
-      problems.push(problem('CALENDAR_NOT_USABLE', `${labelOf(a)}: its calendar cannot be used, so the project's is taken.`, where('calendarId')));
+      problems.push(problem('CALENDAR_NOT_USABLE', `${labelOf(a)}: its calendar cannot be used, so the project's is taken.`, whereIs(a, 'calendarId')));
     } else calendar = own;
   }
   const compiled = net.calendars[calendar]!;
@@ -166,11 +208,11 @@ function fillNode(net: Network, k: number, a: Activity, calendarIndex: Map<strin
   if (spanning) {
     if (a.constraints.length > 0)
       problems.push(
-        problem('CONSTRAINT_SET_ASIDE', `${labelOf(a)}: a ${a.type === 'margin' ? 'margin' : 'level of effort'} takes no constraints; they were set aside.`, where('constraints')),
+        problem('CONSTRAINT_SET_ASIDE', `${labelOf(a)}: a ${a.type === 'margin' ? 'margin' : 'level of effort'} takes no constraints; they were set aside.`, whereIs(a, 'constraints')),
       );
     if (a.levellingDelay !== null && a.levellingDelay > 0)
       problems.push(
-        problem('DELAY_SET_ASIDE', `${labelOf(a)}: a ${a.type === 'margin' ? 'margin' : 'level of effort'} takes no levelling delay; it was set aside.`, where('levellingDelay')),
+        problem('DELAY_SET_ASIDE', `${labelOf(a)}: a ${a.type === 'margin' ? 'margin' : 'level of effort'} takes no levelling delay; it was set aside.`, whereIs(a, 'levellingDelay')),
       );
     return;
   }
@@ -190,7 +232,7 @@ function fillNode(net: Network, k: number, a: Activity, calendarIndex: Map<strin
         problem(
           'PIN_BEFORE_DATA_DATE',
           `${labelOf(a)} is pinned to ${formatInstant(h.pinned)}, before the data date. It is computed as given; move the pin or enter actuals.`,
-          where('constraints'),
+          whereIs(a, 'constraints'),
           'warning',
         ),
       );
@@ -199,32 +241,34 @@ function fillNode(net: Network, k: number, a: Activity, calendarIndex: Map<strin
 }
 
 /** Links that can be computed: both ends known, only FS at a margin, and no second one of a type between two activities. */
-function soundLinks(all: Link[], activities: Activity[], index: Map<string, number>, problems: Problem[]): { sound: Link[]; from: Int32Array; to: Int32Array } {
+function soundLinks(
+  all: readonly Link[],
+  activities: readonly Activity[],
+  ends: { from: Int32Array; to: Int32Array },
+  problems: Problem[],
+): { sound: Link[]; from: Int32Array; to: Int32Array } {
   const sound: Link[] = [];
   const from = new Int32Array(all.length);
   const to = new Int32Array(all.length);
   // Links out of each activity as a chain, to find a second one of a type.
   const head = new Int32Array(activities.length).fill(-1);
   const next = new Int32Array(all.length);
-  for (const l of all) {
-    const a = index.get(l.from);
-    const b = index.get(l.to);
-    if (a === undefined || b === undefined) {
+  for (let n = 0; n < all.length; n++) {
+    const l = all[n]!;
+    const a = ends.from[n]!;
+    const b = ends.to[n]!;
+    if (a < 0 || b < 0) {
       problems.push(problem('UNKNOWN_ACTIVITY', `Link ${l.id} names an activity that is not there; it was set aside.`, { table: 'links', id: l.id }));
       continue;
     }
-    const refuse = (code: ProblemCode, text: string, field?: string): void => {
-      const label = `${activities[a]!.code} to ${activities[b]!.code}`;
-      problems.push(problem(code, `Link ${label} (${l.type})${text}`, { table: 'links', id: l.id, label, ...(field ? { field } : {}) }));
-    };
     if (l.type !== 'FS' && (activities[a]!.type === 'margin' || activities[b]!.type === 'margin')) {
-      refuse('MARGIN_LINK', ': into and out of a margin only finish-to-start counts. It was set aside.', 'type');
+      problems.push(refusedLink(l, activities[a]!, activities[b]!, 'MARGIN_LINK', ': into and out of a margin only finish-to-start counts. It was set aside.', 'type'));
       continue;
     }
     let twin = head[a]!;
     while (twin !== -1 && !(to[twin] === b && sound[twin]!.type === l.type)) twin = next[twin]!;
     if (twin !== -1) {
-      refuse('DUPLICATE_LINK', ' is there twice; the second was set aside. Delete one.');
+      problems.push(refusedLink(l, activities[a]!, activities[b]!, 'DUPLICATE_LINK', ' is there twice; the second was set aside. Delete one.'));
       continue;
     }
     const at = sound.length;
@@ -235,6 +279,11 @@ function soundLinks(all: Link[], activities: Activity[], index: Map<string, numb
     sound.push(l);
   }
   return { sound, from: from.subarray(0, sound.length), to: to.subarray(0, sound.length) };
+}
+
+function refusedLink(l: Link, from: Activity, to: Activity, code: ProblemCode, text: string, field?: string): Problem {
+  const label = `${from.code} to ${to.code}`;
+  return problem(code, `Link ${label} (${l.type})${text}`, { table: 'links', id: l.id, label, ...(field ? { field } : {}) });
 }
 
 /** Activities of a loop that are named. */

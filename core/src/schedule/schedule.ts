@@ -3,6 +3,7 @@ import type { Document } from '../model/document.ts';
 import type { Problem } from '../model/problem.ts';
 import { checkNetwork } from './check-network.ts';
 import { type Computed, computeNetwork } from './compute.ts';
+import type { NetworkMemory } from './memory.ts';
 import { prepare } from './prepare.ts';
 
 export interface Schedule {
@@ -11,10 +12,16 @@ export interface Schedule {
   problems: Problem[];
 }
 
-/** The schedule of a document: the one function that computes dates in the whole product. */
-export function schedule(doc: Document): Schedule {
-  const { network, problems } = prepare(doc);
-  if (!network) return { problems };
+/** Dates first: what is shown. `check` then finds what the dates show to be wrong, for whoever waits for it. */
+export function scheduleDates(doc: Document, memory?: NetworkMemory): Schedule & { check: () => Problem[] } {
+  const { network, problems } = prepare(doc, memory);
+  if (!network) return { problems, check: () => problems };
   const computed = computeNetwork(network);
-  return { computed, problems: [...problems, ...checkNetwork(doc, computed)] };
+  return { computed, problems, check: () => [...problems, ...checkNetwork(computed)] };
+}
+
+/** The schedule of a document: the one function that computes dates in the whole product. */
+export function schedule(doc: Document, memory?: NetworkMemory): Schedule {
+  const { computed, check } = scheduleDates(doc, memory);
+  return computed ? { computed, problems: check() } : { problems: check() };
 }

@@ -63,8 +63,17 @@ export function linkState(view: ScheduleView, id: string): { slack: number; driv
 export function viewOf(doc: Document, r: Computed, problems: Problem[], baselineFinish: Instant | undefined): ScheduleView {
   const net = r.network;
   const n = net.size;
-  const at = (source: Int32Array): Int32Array => Int32Array.from({ length: n }, (_, i) => source[net.nodeOf[i]!]!);
-  const flags = (source: Uint8Array): Uint8Array => Uint8Array.from({ length: n }, (_, i) => source[net.nodeOf[i]!]!);
+  const { nodeOf } = net;
+  const at = (source: Int32Array): Int32Array => {
+    const out = new Int32Array(n);
+    for (let i = 0; i < n; i++) out[i] = source[nodeOf[i]!]!;
+    return out;
+  };
+  const flags = (source: Uint8Array): Uint8Array => {
+    const out = new Uint8Array(n);
+    for (let i = 0; i < n; i++) out[i] = source[nodeOf[i]!]!;
+    return out;
+  };
   const aheadFrom = new Int32Array(n).fill(NONE);
   const minutesPerDay = new Int32Array(n);
   for (let i = 0; i < n; i++) {

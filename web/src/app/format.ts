@@ -2,13 +2,12 @@
 import { formatDuration } from '@yellowhammer/core/time/duration';
 import { civilOf, formatMinute, type Instant, parseInstant, weekdayOf } from '@yellowhammer/core/time/instant';
 import { monthNames, showDay, showInstant, weekdayNames } from '@yellowhammer/core/time/typed-date';
+import { tenth } from '@yellowhammer/core/time/tenths';
 
 const minus = (text: string): string => text.replace('-', '−');
 /** A figure with at most one decimal. */
-export const tenths = (n: number): string => String(Math.round(n * 10) / 10);
+export const tenths = (n: number): string => String(tenth(n));
 
-/** `+12 d`, `−5 d`, `0 d`. */
-export const signedDays = (days: number): string => minus(`${days > 0 ? '+' : ''}${tenths(days)} d`);
 export const startText = (t: Instant, clock = false): string => showInstant(t, 'start', clock);
 export const finishText = (t: Instant, clock = false): string => showInstant(t, 'finish', clock);
 
@@ -36,6 +35,5 @@ export function stationText(text: string): string {
 }
 
 export const durationText = (minutes: number, minutesPerDay: number): string => minus(formatDuration(minutes, { minutesPerDay }));
-/** Float in days with one decimal: `12d`, `−3.5d`. */
-export const floatText = (minutes: number, minutesPerDay: number): string => minus(`${tenths(minutes / minutesPerDay)}d`);
+export { inDays as floatText, signedDays } from '@yellowhammer/core/fields/field';
 export const money = (n: number, currency: string): string => `${n.toLocaleString('en-GB', { maximumFractionDigits: 0 })}${currency ? ` ${currency}` : ''}`;

@@ -4,6 +4,7 @@ import type { Calendar, Interval } from '@yellowhammer/core/model/schema';
 import { type CompiledCalendar, minutesOf } from '@yellowhammer/core/time/calendar';
 import { formatMinute } from '@yellowhammer/core/time/instant';
 import { CommitField } from '../app/CommitField';
+import { tenth } from '@yellowhammer/core/time/tenths';
 
 const longDays = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
 const HOURS = 36;
@@ -47,7 +48,7 @@ export function WeekSection({ row, week, parent, compiled, set }: Props) {
                   return null;
                 }}
               />
-              <span className="muted right">{minutesOf(week[d]!) ? `${Math.round((minutesOf(week[d]!) / 60) * 10) / 10} h` : 'no work'}</span>
+              <span className="muted right">{minutesOf(week[d]!) ? `${tenth(minutesOf(week[d]!) / 60)} h` : 'no work'}</span>
             </div>
           ))}
         </div>

@@ -63,7 +63,7 @@ export function Ribbon({ scale, sheetWidth, inspector, links, onGo }: { scale: S
         <div className="muted">
           {path.length} {path.length === 1 ? 'activity' : 'activities'}
           {gaps.length > 0 && ` · ${gaps.reduce((n, g) => n + Math.round((g.to - g.from) / 1440), 0)} days without work on it`}
-          {next !== null && next > 0 && ` · next path ${Math.round(next * 10) / 10} d behind`}
+          {next !== null && next > 0 && ` · next path ${tenths(next)} d behind`}
         </div>
       </div>
       <div className="ribbon-track">

@@ -8,6 +8,7 @@ import { useDoc } from '../project/hooks';
 import type { DraftUpdate } from './draft';
 import type { DueGroup } from '@yellowhammer/core/progress/due';
 import { calendarFor } from '@yellowhammer/core/schedule/calendars';
+import { tenth } from '@yellowhammer/core/time/tenths';
 
 /** What entries do to the finish, the milestones and the margins. */
 export function Effect({ before, after }: { before: ScheduleView | null; after: ScheduleView }) {
@@ -24,7 +25,7 @@ export function Effect({ before, after }: { before: ScheduleView | null; after: 
         a,
         i,
         moved: days(before.finish[j]!, after.finish[i]!),
-        left: a.type === 'margin' ? Math.round(((after.length[i]! - before.length[j]!) / after.minutesPerDay[i]!) * 10) / 10 : null,
+        left: a.type === 'margin' ? tenth((after.length[i]! - before.length[j]!) / after.minutesPerDay[i]!) : null,
       },
     ];
   });
@@ -47,7 +48,7 @@ export function Effect({ before, after }: { before: ScheduleView | null; after: 
               <span>
                 {left === null
                   ? finishText(after.finish[i]!)
-                  : `${Math.round((after.length[i]! / after.minutesPerDay[i]!) * 10) / 10} of ${Math.round(after.planned[i]! / after.minutesPerDay[i]!)} d`}
+                  : `${tenth(after.length[i]! / after.minutesPerDay[i]!)} of ${Math.round(after.planned[i]! / after.minutesPerDay[i]!)} d`}
               </span>
               <span className={(left === null ? m > 0 : left < 0) ? 'critical-text' : 'muted'}>
                 {left === null ? (m === 0 ? 'holds' : signedDays(m)) : left === 0 ? 'holds' : signedDays(left)}
