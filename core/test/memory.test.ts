@@ -79,7 +79,15 @@ test('after any edits, one by one or several at once', () => {
 });
 
 test('an edit of a value keeps the network, its ids and its links; what is shown is that of the plan as it is', () => {
-  const doc = documentOf({ activities: [['A', '3d'], ['B', '2d'], ['R', 'margin 4d'], ['C', '1d']], links: ['A > B', 'B > R', 'R > C'] });
+  const doc = documentOf({
+    activities: [
+      ['A', '3d'],
+      ['B', '2d'],
+      ['R', 'margin 4d'],
+      ['C', '1d'],
+    ],
+    links: ['A > B', 'B > R', 'R > C'],
+  });
   const memory = new NetworkMemory();
   const first = sure(schedule(doc, memory).computed).network;
   const a = sure(doc.activities.get('A'));
@@ -89,7 +97,19 @@ test('an edit of a value keeps the network, its ids and its links; what is shown
   expect(second.network).toBe(first);
   expect(viewOf(doc, second, [], undefined)).toEqual(viewOf(doc, sure(schedule(copyDocument(doc)).computed), [], undefined));
   applyChanges(doc, invertChanges(change));
-  applyChanges(doc, diffDocuments(doc, documentOf({ activities: [['A', '3d'], ['B', '2d']], links: ['A > B'] })));
+  applyChanges(
+    doc,
+    diffDocuments(
+      doc,
+      documentOf({
+        activities: [
+          ['A', '3d'],
+          ['B', '2d'],
+        ],
+        links: ['A > B'],
+      }),
+    ),
+  );
   const third = sure(schedule(doc, memory).computed).network;
   expect([third.ids, third.size, third.links]).toEqual([['A', 'B'], 2, 1]);
 });

@@ -150,28 +150,25 @@ function rowsBehind(now: Standing['row']): RowsOf {
 }
 const labelIn = (table: TableName, row: Row, rows: RowsOf): string => (tables[table] as Table<Row>).label(row, rows);
 
-/** What the plan check says of rows as they stand: rules that they break, and numbers that two of them share. */
-export function standingProblems(doc: Document): Problem[] {
+/**
+ * What the plan check says of rows as they stand: rules that they break, and numbers that two of them share. What
+ * computing has said of the same field (`known`) is not said again.
+ */
+export function standingProblems(doc: Document, known: readonly Problem[] = []): Problem[] {
   const out: Problem[] = [];
   const dataDate = doc.project.get('project')?.dataDate ?? null;
   const find = standingOf(doc).row;
-  for (const a of doc.activities.values())
-    for (const o of activityObjections(a, dataDate))
-      out.push(warning(o.code, `${nameOfRow('activities', a, doc)}: ${o.text}`, { table: 'activities', id: a.id, label: labelIn('activities', a, doc), field: o.field }));
-  for (const p of doc.project.values())
-    for (const o of projectObjections(p, find)) out.push(warning(o.code, `${nameOfRow('project', p, doc)}: ${o.text}`, { table: 'project', field: o.field }));
-  for (const list of indexOf(doc).sharedCodes())
-    out.push(
-      warning(
-        'DUPLICATE_CODE',
-        `Number ${list[0]!.code} is used by ${list.length} activities: ${list.map((a) => a.name || 'without a name').join(', ')}. Give each its own, since links are typed with it.`,
-        {
-          table: 'activities',
-          id: list[1]!.id,
-          label: labelIn('activities', list[1]!, doc),
-          field: 'code',
-        },
-      ),
-    );
+  const said = new Set(known.map((p) => `${p.where.id ?? ''} ${(p.where.field ?? '').split('.')[0]!.replace('actualFinish', 'actualStart')}`));
+  const say = (table: TableName, row: Row, o: Objection): void => {
+    if (!said.has(`${row.id} ${o.field}`))
+      out.push(warning(o.code, `${nameOfRow(table, row, doc)}: ${o.text}`, { table, id: row.id, label: labelIn(table, row, doc), field: o.field }));
+  };
+  for (const a of doc.activities.values()) for (const o of activityObjections(a, dataDate)) say('activities', a, o);
+  for (const p of doc.project.values()) for (const o of projectObjections(p, find)) say('project', p, o);
+  for (const list of indexOf(doc).sharedCodes()) {
+    const names = list.map((a) => a.name || 'without a name').join(', ');
+    const text = `Number ${list[0]!.code} is used by ${list.length} activities: ${names}. Give each its own, since links are typed with it.`;
+    out.push(warning('DUPLICATE_CODE', text, { table: 'activities', id: list[1]!.id, label: labelIn('activities', list[1]!, doc), field: 'code' }));
+  }
   return out;
 }

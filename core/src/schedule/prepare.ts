@@ -208,11 +208,19 @@ function fillNode(net: Network, k: number, a: Activity, calendarIndex: Map<strin
   if (spanning) {
     if (a.constraints.length > 0)
       problems.push(
-        problem('CONSTRAINT_SET_ASIDE', `${labelOf(a)}: a ${a.type === 'margin' ? 'margin' : 'level of effort'} takes no constraints; they were set aside.`, whereIs(a, 'constraints')),
+        problem(
+          'CONSTRAINT_SET_ASIDE',
+          `${labelOf(a)}: a ${a.type === 'margin' ? 'margin' : 'level of effort'} takes no constraints; they were set aside.`,
+          whereIs(a, 'constraints'),
+        ),
       );
     if (a.levellingDelay !== null && a.levellingDelay > 0)
       problems.push(
-        problem('DELAY_SET_ASIDE', `${labelOf(a)}: a ${a.type === 'margin' ? 'margin' : 'level of effort'} takes no levelling delay; it was set aside.`, whereIs(a, 'levellingDelay')),
+        problem(
+          'DELAY_SET_ASIDE',
+          `${labelOf(a)}: a ${a.type === 'margin' ? 'margin' : 'level of effort'} takes no levelling delay; it was set aside.`,
+          whereIs(a, 'levellingDelay'),
+        ),
       );
     return;
   }

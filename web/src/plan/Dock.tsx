@@ -228,7 +228,7 @@ function ColumnMenu() {
 /** A chip of the dock with what opens above it. */
 function DrawerChip({ drawer, onGo }: { drawer: Drawer; onGo: (id: string) => void }) {
   const session = useSession();
-  useTopic('view');
+  useTopic('check');
   const chip = drawer.chip(session);
   if (!chip) return null;
   return (

@@ -5,7 +5,7 @@ const MOST = 200;
 /** The plan check: what was set aside, and what looks odd, each with the way there. */
 export function ProblemList({ onGo }: { onGo: (id: string) => void }) {
   const session = useSession();
-  useTopic('view');
+  useTopic('check');
   const n = session.problems.length;
   return (
     <>

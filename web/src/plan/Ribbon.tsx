@@ -225,8 +225,8 @@ function LastMove({ onGo }: { onGo: (id: string) => void }) {
         <Popover.Target>
           <button type="button" className="plain-button moved-button">
             <span className="muted moved-label">{moved.label}</span>
-            <b className={moved.rows.some((r) => r.to > r.from) ? 'critical-text' : ''}>
-              {moved.rows.length} moved{moved.finishDays !== 0 ? `, finish ${signedDays(moved.finishDays)}` : ', finish holds'}
+            <b className={moved.later ? 'critical-text' : ''}>
+              {moved.count} moved{moved.finishDays !== 0 ? `, finish ${signedDays(moved.finishDays)}` : ', finish holds'}
             </b>
           </button>
         </Popover.Target>
@@ -246,7 +246,7 @@ function LastMove({ onGo }: { onGo: (id: string) => void }) {
               ) : null;
             })}
           </div>
-          {moved.rows.length > 100 && <p className="muted">and {moved.rows.length - 100} more</p>}
+          {moved.count > 100 && <p className="muted">and {moved.count - 100} more</p>}
           {undoable && (
             <button type="button" className="link-button" onClick={() => session.undo()}>
               Undo just that

@@ -12,23 +12,26 @@ import type { Problem } from '@yellowhammer/core/model/problem';
 import type { Activity, Link } from '@yellowhammer/core/model/schema';
 import { indexOf } from '@yellowhammer/core/model/doc-index';
 import { nameOfRow } from '@yellowhammer/core/model/tables';
-import { differencesOf, type Move } from '@yellowhammer/core/compare/views';
+import type { Move } from '@yellowhammer/core/compare/views';
 import { type BaselineView, type ScheduleView } from '@yellowhammer/core/schedule/view';
 import { call, clientId } from './api';
 import { Road, type SyncState } from './road';
 import { alone, claimWindow, openWindows } from './tab';
 import { type UnsentStore, unsentStore } from './unsent';
-import type { WorkerApi } from './worker';
+import type { CheckResult, WorkerApi } from './worker';
 
 /** 'outline': rows came, went or moved; 'links': links did. The rest of the document has 'doc'. */
-export type Topic = 'doc' | 'outline' | 'links' | 'view' | 'sync' | 'history' | 'moved' | 'clash';
+export type Topic = 'doc' | 'outline' | 'links' | 'view' | 'check' | 'sync' | 'history' | 'moved' | 'clash';
 
 /** What the last recompute moved. */
 export interface Moved {
   label: string;
   /** Working days of the project's calendar by which the project finish moved. */
   finishDays: number;
+  /** The largest moves; `count` says how many there are in all, `later` whether one goes later. */
   rows: Move[];
+  count: number;
+  later: boolean;
   changeId: string | null;
   /** True after opening: what the last change moved, told again. */
   recalled: boolean;
@@ -388,24 +391,38 @@ export class ProjectSession {
       do {
         wanted = this.synced.version;
         if (projectOf(this.doc).baselineId !== (this.baseline?.id ?? null)) await this.fetchBaseline();
+        const asked = performance.now();
         const result = await this.worker.compute();
+        // For `npm run bench`: where the time of an edit goes.
+        performance.measure('yellowhammer', { start: asked, end: performance.now(), detail: { ...result.parts, worker: result.milliseconds } });
         if (this.closed) return;
         if (result.view) {
           const { ids, linkIds } = result.view;
           this.lists = { ids: ids ?? this.lists.ids, linkIds: linkIds ?? this.lists.linkIds };
         }
-        const view = result.view && { ...result.view, ...this.lists };
-        if (this.view) this.noteMoves(this.view, view);
-        else if (view) void this.recallMoves(view);
-        this.view = view;
-        this.problems = result.problems;
+        const first = this.view === null;
+        this.view = result.view && { ...result.view, ...this.lists };
         this.milliseconds = result.milliseconds;
         this.computedVersion = wanted;
         this.computedAt = Date.now();
         this.tell('view');
+        // Dates are on the screen before anybody looks for what is wrong with them.
+        if (wanted === this.synced.version) await this.check(first);
+        if (this.closed) return;
       } while (wanted !== this.synced.version && !this.paused);
       this.computing = false;
     })();
+  }
+
+  /** The plan check, and what the last computation moved. */
+  private async check(first: boolean): Promise<void> {
+    const { label, changeId } = { label: this.lastLabel, changeId: this.lastChangeId };
+    const { problems, moved } = await this.worker.check();
+    if (this.closed) return;
+    this.problems = problems;
+    this.tell('check');
+    if (moved) this.noteMoves(moved, label, changeId);
+    else if (first && this.view) void this.recallMoves(this.view);
   }
 
   /** After opening: what the last change of this window moved, so that a reload or an import does not hide it. */
@@ -413,18 +430,14 @@ export class ProjectSession {
     const last = this.undoStack[this.undoStack.length - 1];
     const back = last && invertChanges(last.changes);
     if (!last || !back || clashes(this.doc, back).length > 0) return;
-    const { view } = await this.worker.preview(back);
-    if (this.closed || this.view !== now || this.moved) return;
-    this.lastLabel = last.label;
-    this.lastChangeId = last.changeId;
-    this.noteMoves(view, now, true);
+    const moved = await this.worker.movedBy(back);
+    if (this.closed || this.view !== now || this.moved || !moved) return;
+    this.noteMoves(moved, last.label, last.changeId, true);
   }
 
-  private noteMoves(last: ScheduleView | null, next: ScheduleView | null, recalled = false): void {
-    if (!last || !next) return;
-    const d = differencesOf(this.doc, last, next);
-    if (d.moved.length === 0 && d.finishDays === 0) return;
-    this.moved = { label: this.lastLabel, finishDays: d.finishDays, rows: d.moved, changeId: this.lastChangeId, recalled };
+  private noteMoves(d: NonNullable<CheckResult['moved']>, label: string, changeId: string | null, recalled = false): void {
+    if (d.count === 0 && d.finishDays === 0) return;
+    this.moved = { ...d, label, changeId, recalled };
     this.tell('moved');
   }
 

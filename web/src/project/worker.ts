@@ -6,18 +6,38 @@ import { compareStatusLogic, type StatusLogicComparison } from '@yellowhammer/co
 import { type Document, documentFrom, type DocumentRows, emptyDocument, projectOf } from '@yellowhammer/core/model/document';
 import { readProjectText } from '@yellowhammer/core/model/read-file';
 import type { Computed } from '@yellowhammer/core/schedule/compute';
-import { schedule, type Schedule } from '@yellowhammer/core/schedule/schedule';
+import { differencesOf, type Move, type ViewDifference } from '@yellowhammer/core/compare/views';
+import { standingProblems } from '@yellowhammer/core/rules/check';
+import { NetworkMemory } from '@yellowhammer/core/schedule/memory';
+import { schedule, scheduleDates } from '@yellowhammer/core/schedule/schedule';
 import { type Explanation, explain } from '@yellowhammer/core/schedule/explain';
 import { floatPaths } from '@yellowhammer/core/schedule/paths';
-import { type BaselineView, baselineViewOf, type ScheduleView, viewOf } from '@yellowhammer/core/schedule/view';
+import { type BaselineView, baselineViewOf, placeOf, type ScheduleView, viewOf } from '@yellowhammer/core/schedule/view';
 import type { Problem } from '@yellowhammer/core/model/problem';
 
 export interface ViewResult {
   /** `ids` and `linkIds` are left out where they are the same as in the last view sent: strings cost more than figures. */
   view: (Omit<ScheduleView, 'ids' | 'linkIds'> & { ids: string[] | null; linkIds: string[] | null }) | null;
-  problems: Problem[];
   milliseconds: number;
+  /** Where they went. */
+  parts: { network: number; passes: number; view: number };
 }
+
+/** What takes longer than dates, and comes after them. */
+export interface CheckResult {
+  problems: Problem[];
+  /** What the last computation moved against the one before; null at the first. The list holds the largest moves. */
+  moved: { finishDays: number; rows: Move[]; count: number; later: boolean } | null;
+}
+
+/** Moves that are listed; the others are counted. */
+const MOST_MOVES = 200;
+const listed = (d: ViewDifference): NonNullable<CheckResult['moved']> => ({
+  finishDays: d.finishDays,
+  rows: d.moved.slice(0, MOST_MOVES),
+  count: d.moved.length,
+  later: d.moved.some((m) => m.to > m.from),
+});
 
 export interface PathResult {
   /** Activities from the beginning to the end. */
@@ -26,7 +46,10 @@ export interface PathResult {
 }
 
 let doc: Document = emptyDocument();
-let latest: Schedule = { problems: [] };
+let memory = new NetworkMemory();
+let latest: { computed?: Computed; view?: ScheduleView; check: () => Problem[] } = { check: () => [] };
+/** The view of the last check: what moved since is told. */
+let last: ScheduleView | undefined;
 const sent: { ids: string[]; linkIds: string[] } = { ids: [], linkIds: [] };
 const sameList = (a: readonly string[], b: readonly string[]): boolean => a.length === b.length && a.every((x, i) => x === b[i]);
 const copies = new Map<string, { doc: Document; computed: Computed | undefined }>();
@@ -54,19 +77,43 @@ function onTop<T>(changes: readonly Change[], f: () => T): T {
 const api = {
   open(rows: DocumentRows): void {
     doc = documentFrom(rows);
+    memory = new NetworkMemory();
+    latest = { check: () => [] };
     copies.clear();
   },
   apply(changes: readonly Change[]): void {
     applyChanges(doc, changes);
   },
+  /** Dates and what is shown of them, as fast as can be. */
   compute(): ViewResult {
     const from = performance.now();
-    latest = schedule(doc);
-    const view = latest.computed ? viewOf(doc, latest.computed, latest.problems, baselineFinish()) : null;
-    if (!view) return { view, problems: latest.problems, milliseconds: performance.now() - from };
+    const parts = { network: 0, passes: 0, view: 0 };
+    const { computed, check } = scheduleDates(doc, memory, (part, ms) => (parts[part] = ms));
+    const before = performance.now();
+    const view = computed && viewOf(doc, computed, [], baselineFinish());
+    parts.view = performance.now() - before;
+    latest = { computed, view, check };
+    const milliseconds = performance.now() - from;
+    if (!view) return { view: null, milliseconds, parts };
     const ids = sameList(view.ids, sent.ids) ? null : (sent.ids = view.ids);
     const linkIds = sameList(view.linkIds, sent.linkIds) ? null : (sent.linkIds = view.linkIds);
-    return { view: { ...view, ids, linkIds }, problems: latest.problems, milliseconds: performance.now() - from };
+    return { view: { ...view, ids, linkIds }, milliseconds, parts };
+  },
+  /** The plan check of the latest dates, and what they moved. */
+  check(): CheckResult {
+    const found = latest.check();
+    const d = last && latest.view && differencesOf(doc, last, latest.view);
+    last = latest.view;
+    return { problems: [...found, ...standingProblems(doc, found)], moved: d ? listed(d) : null };
+  },
+  /** What changes have moved that are in the plan already: against the plan without them. */
+  movedBy(back: readonly Change[]): CheckResult['moved'] {
+    const view = latest.view;
+    const before = onTop(back, () => {
+      const { computed } = scheduleDates(doc);
+      return computed && viewOf(doc, computed, [], baselineFinish());
+    });
+    return view && before ? listed(differencesOf(doc, before, view)) : null;
   },
   hasCopy: (id: string): boolean => copies.has(id),
   addCopy(id: string, text: string): void {
@@ -87,7 +134,7 @@ const api = {
   /** Both status logics, with changes on top that are not taken over yet. */
   statusLogic: (changes: readonly Change[]): StatusLogicComparison | null => onTop(changes, () => compareStatusLogic(doc) ?? null),
   explain(id: string): Explanation | null {
-    const known = latest.computed?.network.ids.includes(id) && doc.activities.has(id);
+    const known = latest.view && placeOf(latest.view, id) !== undefined && doc.activities.has(id);
     return known && latest.computed ? explain(doc, latest.computed, id) : null;
   },
   paths(count: number, to?: string): PathResult[] {
