@@ -98,11 +98,19 @@ function compileChain(chain: readonly Calendar[]): CompiledCalendar | undefined 
   return compiled;
 }
 
+/** True where a table holds just these rows. Asked for every cell that shows a duration, so nothing is made for it. */
+function sameRows(rows: readonly Calendar[], table: ReadonlyMap<string, Calendar>): boolean {
+  if (rows.length !== table.size) return false;
+  let i = 0;
+  for (const row of table.values()) if (rows[i++] !== row) return false;
+  return true;
+}
+
 /** All usable calendars of a document, and what is wrong with the others. */
 export function calendarsOf(doc: Document): CalendarSet {
-  const rows = ordered(doc, 'calendars');
   const known = byDocument.get(doc.calendars);
-  if (known && known.key.length === rows.length && known.key.every((r, i) => r === rows[i])) return known.result;
+  if (known && sameRows(known.key, doc.calendars)) return known.result;
+  const rows = ordered(doc, 'calendars');
   const usable = new Map<string, CompiledCalendar>();
   const problems: Problem[] = [];
   for (const row of rows) {
@@ -127,7 +135,7 @@ export function calendarsOf(doc: Document): CalendarSet {
       );
   }
   const result = { usable, problems };
-  byDocument.set(doc.calendars, { key: rows, result });
+  byDocument.set(doc.calendars, { key: [...doc.calendars.values()], result });
   return result;
 }
 

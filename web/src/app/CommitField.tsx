@@ -5,12 +5,20 @@ interface Props extends Omit<TextInputProps, 'value' | 'onChange' | 'onBlur' | '
   value: string;
   /** Takes what was typed over; gives the reason back where it cannot. */
   onCommit: (text: string) => string | null;
+  /** What it belongs to: where that changes, what was typed and not taken over is given up. */
+  of?: string;
 }
 
 /** A field that is taken over on leaving it or with Enter. A wrong entry says why and keeps what was typed; Escape gives it up. */
-export function CommitField({ value, onCommit, ...rest }: Props) {
+export function CommitField({ value, onCommit, of, ...rest }: Props) {
   const [text, setText] = useState<string | null>(null);
   const [error, setError] = useState<string | null>(null);
+  const [owner, setOwner] = useState(of);
+  if (owner !== of) {
+    setOwner(of);
+    setText(null);
+    setError(null);
+  }
   const commit = (): void => {
     if (text === null || text === value) return setText(null);
     const wrong = onCommit(text);

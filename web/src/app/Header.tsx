@@ -1,6 +1,6 @@
 import { ActionIcon, Menu, Tooltip, useComputedColorScheme, useMantineColorScheme } from '@mantine/core';
 import { IconArrowBackUp, IconArrowForwardUp, IconMoon, IconSearch, IconSun, IconUserCircle } from '@tabler/icons-react';
-import { useEffect, useState } from 'react';
+import { memo, useCallback, useEffect, useState } from 'react';
 import { projectOf } from '@yellowhammer/core/model/document';
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import { personName, setPersonName } from '../project/api';
@@ -29,6 +29,7 @@ export function Header() {
   const [settings, setSettings] = useState(false);
   const [help, setHelp] = useState(false);
   useEffect(() => offer({ settings: () => setSettings(true), help: () => setHelp(true) }), []);
+  const closeSettings = useCallback(() => setSettings(false), []);
   useKeysEverywhere();
   const project = projectOf(doc);
   const s = view?.summary;
@@ -87,7 +88,7 @@ export function Header() {
       </div>
       <Palette />
       <KeysHelp opened={help} onClose={() => setHelp(false)} />
-      <ProjectSettings opened={settings} onClose={() => setSettings(false)} />
+      {settings && <ProjectSettings opened onClose={closeSettings} />}
     </header>
   );
 }
@@ -111,7 +112,7 @@ function useKeysEverywhere(): void {
   }, [act]);
 }
 
-function SyncMark() {
+const SyncMark = memo(function SyncMark() {
   const session = useSession();
   useTopic('sync');
   const { state, pending, reason } = session.sync;
@@ -128,9 +129,9 @@ function SyncMark() {
       {state === 'blocked' && <span className="sync-reason">{reason}</span>}
     </span>
   );
-}
+});
 
-function Undo() {
+const Undo = memo(function Undo() {
   const session = useSession();
   useTopic('history');
   const undo = session.undoStack[session.undoStack.length - 1];
@@ -150,10 +151,10 @@ function Undo() {
       </Tooltip>
     </>
   );
-}
+});
 
 /** Name of the person, as others see it, and the theme. */
-export function Person() {
+export const Person = memo(function Person() {
   const { setColorScheme } = useMantineColorScheme();
   const scheme = useComputedColorScheme('light');
   const [name, setName] = useState(personName());
@@ -185,4 +186,4 @@ export function Person() {
       </Menu.Dropdown>
     </Menu>
   );
-}
+});

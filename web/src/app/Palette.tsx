@@ -1,6 +1,6 @@
 import { Spotlight, type SpotlightActionData } from '@mantine/spotlight';
 import { IconSearch } from '@tabler/icons-react';
-import { useMemo, useState } from 'react';
+import { memo, useMemo, useState } from 'react';
 import { labelOf } from '@yellowhammer/core/model/document';
 import { findCommands } from '../commands/list';
 import { keysOf } from '../commands/keys';
@@ -11,14 +11,17 @@ import { planActions, useAppDispatch, usePlan } from './store';
 const MOST = 12;
 
 /** One box for finding an activity and doing anything (Ctrl+K). */
-export function Palette() {
+export const Palette = memo(function Palette() {
   const session = useSession();
   const { doc, version } = useDoc();
   const ui = usePlan();
   const [query, setQuery] = useState('');
+  const [opened, setOpened] = useState(false);
   const dispatch = useAppDispatch();
   const { hands, act } = useHands();
   const actions = useMemo(() => {
+    // What can be done is found out when somebody looks.
+    if (!opened) return [];
     const q = query.trim().toLowerCase();
     const h = hands();
     const found: SpotlightActionData[] = [];
@@ -54,13 +57,15 @@ export function Palette() {
     return [...found, ...listed];
     // The document is one object that changes inside; its version says when. What is selected decides what can be done.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [query, version, doc, session, dispatch, hands, act, ui]);
+  }, [opened, query, version, doc, session, dispatch, hands, act, ui]);
   return (
     <Spotlight
       actions={actions}
       query={query}
       onQueryChange={setQuery}
       filter={(_, list) => list}
+      onSpotlightOpen={() => setOpened(true)}
+      onSpotlightClose={() => setOpened(false)}
       shortcut={null}
       scrollable
       maxHeight={440}
@@ -70,4 +75,4 @@ export function Palette() {
       searchProps={{ placeholder: 'Find an activity, or something to do', leftSection: <IconSearch size={16} stroke={1.6} /> }}
     />
   );
-}
+});

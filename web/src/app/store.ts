@@ -116,9 +116,18 @@ export const useAppDispatch = useDispatch.withTypes<typeof store.dispatch>();
 const useAppSelector = useSelector.withTypes<RootState>();
 export const usePlan = (): PlanUi => useAppSelector((s) => s.plan);
 
+/** What of the view does not follow the cursor: for parts that are not drawn anew when it moves. */
+export type PlanView = Omit<PlanUi, 'selected' | 'active' | 'cut' | 'from' | 'pixelsPerDay' | 'collapsed'>;
+const sameView = (a: PlanView, b: PlanView): boolean => viewKeys.every((k) => a[k] === b[k]);
+const viewKeys = ['columns', 'widths', 'sheetWidth', 'inspector', 'dense', 'showLinks', 'showFloat', 'trace', 'onlyCritical', 'stamp', 'clock'] as const satisfies readonly (keyof PlanView)[];
+export const usePlanView = (): PlanView => useAppSelector((s): PlanView => s.plan, sameView);
+
 let saved = '';
 store.subscribe(() => {
   const { columns, widths, sheetWidth, inspector, dense, showLinks, showFloat, clock } = store.getState().plan;
   const text = JSON.stringify({ columns, widths, sheetWidth, inspector, dense, showLinks, showFloat, clock });
   if (text !== saved) localStorage.setItem(KEY, (saved = text));
 });
+
+/** The one selected row; null where none or several are. */
+export const useOneSelected = (): string | null => useAppSelector((s) => (s.plan.selected.length === 1 ? s.plan.selected[0]! : null));

@@ -6,7 +6,7 @@ import { NONE } from '@yellowhammer/core/schedule/network';
 import { placeOf } from '@yellowhammer/core/schedule/view';
 import { durationText, finishText, floatText, signedDays, startText } from '../app/format';
 import type { Chosen } from '../app/panel';
-import { useDoc, useSession, useView } from '../project/hooks';
+import { useSession } from '../project/hooks';
 
 /** The dates of one activity beside those of the baseline; of several their number. */
 export function Dates({ activities }: Chosen) {
@@ -15,9 +15,8 @@ export function Dates({ activities }: Chosen) {
 }
 
 function DatesOf({ a }: { a: Activity }) {
-  const { doc } = useDoc();
   const session = useSession();
-  const view = useView();
+  const { doc, view } = session;
   const i = view ? placeOf(view, a.id) : undefined;
   const base = session.baseline?.dates.get(a.id);
   const calendar = doc.calendars.get(a.calendarId ?? doc.project.get('project')?.calendarId ?? '')?.name;

@@ -1,79 +1,84 @@
 import { Modal, Select } from '@mantine/core';
-import { type ReactNode, useState } from 'react';
-import { cellText, setActivities, setCells } from '@yellowhammer/core/commands/cells';
+import { memo, useCallback, useRef, useState } from 'react';
+import { cellText, setCells } from '@yellowhammer/core/commands/cells';
 import type { Outcome } from '@yellowhammer/core/commands/result';
 import type { Field } from '@yellowhammer/core/fields/field';
 import { fieldsOf } from '@yellowhammer/core/fields/list';
-import { ordered } from '@yellowhammer/core/model/document';
+import type { Document } from '@yellowhammer/core/model/document';
+import type { Activity } from '@yellowhammer/core/model/schema';
+import type { ScheduleView } from '@yellowhammer/core/schedule/view';
 import { CommitField } from '../app/CommitField';
 import type { Chosen } from '../app/panel';
 import { usePreview } from '../app/Preview';
-import { newId, useDoc, useSession } from '../project/hooks';
+import { newId, useSession } from '../project/hooks';
 
-/** A text that is the same for all, or null where it is mixed. */
-const shared = (list: readonly string[]): string | null => (list.every((t) => t === list[0]) ? (list[0] ?? '') : null);
+/** The text of a field that is the same for all, or null where it is mixed. Thousands may be selected, so stored values are compared before texts are made. */
+function shared(doc: Document, activities: readonly Activity[], f: Field, view: ScheduleView | null): string | null {
+  const first = activities[0];
+  if (!first) return '';
+  const { stored } = f;
+  if (stored !== undefined && f.key !== 'constraint') {
+    // The same minutes are other days on another calendar.
+    const alike = (a: Activity): boolean => a[stored] === first[stored] && (f.kind !== 'duration' || (a.calendarId === first.calendarId && a.type === first.type));
+    return activities.every(alike) ? cellText(doc, first, f.key, view) : null;
+  }
+  const text = cellText(doc, first, f.key, view);
+  return activities.every((a) => cellText(doc, a, f.key, view) === text) ? text : null;
+}
 
 const examples: Record<string, string> = { duration: '10d', constraint: 'start not before 12 mar', deadline: '12 mar 2027', percent: '45%' };
 
-/** Every field of the list that can be typed here, over all selected activities at once. */
-export function Details({ activities }: Chosen) {
-  const session = useSession();
-  const { doc } = useDoc();
-  const ids = activities.map((a) => a.id);
-  const preview = usePreview();
-  const [question, setQuestion] = useState<{ text: string; choices: { label: string; outcome: Outcome }[] } | null>(null);
-  /** Takes a text over; a message where it cannot be. */
-  const commit = (f: Field, text: string): string | null => {
-    const outcome = setCells(doc, ids, f.key, text, newId, session.view);
-    if (!outcome.ok && outcome.choices) {
-      setQuestion({ text: outcome.problems[0]!.message, choices: outcome.choices });
-      return null;
-    }
-    if (!outcome.ok) return outcome.problems[0]!.message;
-    session.run(outcome);
-    return null;
-  };
-  const input = (f: Field): ReactNode => {
-    const text = shared(activities.map((a) => cellText(doc, a, f.key, session.view)));
-    if (f.key === 'calendar')
-      return (
-        <Select
-          key={f.key}
-          label={f.title}
-          size="xs"
-          placeholder={text === null ? 'mixed' : undefined}
-          value={shared(activities.map((a) => a.calendarId ?? ''))}
-          data={[{ value: '', label: "the project's" }, ...ordered(doc, 'calendars').map((c) => ({ value: c.id, label: c.name }))]}
-          // Where dates move, before and after are shown first.
-          onChange={(v) => preview.ask(setActivities(doc, ids, { calendarId: v || null }), true)}
-        />
-      );
-    if (f.kind === 'choice' && f.choices)
-      return (
-        <Select
-          key={f.key}
-          label={f.title}
-          size="xs"
-          placeholder="mixed"
-          value={text}
-          data={[...f.choices(doc)]}
-          onChange={(v) => {
-            const error = v === null ? null : commit(f, v);
-            if (error) session.onNotice({ tone: 'problem', title: 'Not done', text: error });
-          }}
-        />
-      );
+interface InputProps {
+  f: Field;
+  /** The text of all selected rows; null where they differ. */
+  text: string | null;
+  /** What is chosen from, a line each; null where it is typed. */
+  choices: string | null;
+  /** Changes with what is selected: what was being typed belongs to the rows before. */
+  of: string;
+  onCommit: (f: Field, text: string) => string | null;
+}
+
+/** One field. Drawn anew only when its own text changes: a dozen of these are most of what an edit would redraw. */
+const FieldInput = memo(function FieldInput({ f, text, choices, of, onCommit }: InputProps) {
+  if (choices === null)
     return (
       <CommitField
-        key={`${ids.join()} ${f.key}`}
+        of={of}
         label={f.title}
         size="xs"
         placeholder={text === null ? 'mixed' : (examples[f.key] ?? '')}
         value={text ?? ''}
-        onCommit={(typed) => commit(f, typed)}
+        onCommit={(typed) => onCommit(f, typed)}
       />
     );
+  const data = choices.split('\n').map((label) => ({ value: label, label: label || "the project's" }));
+  return <Select label={f.title} size="xs" placeholder={text === null ? 'mixed' : undefined} value={text} data={data} onChange={(v) => v !== null && onCommit(f, v)} />;
+});
+
+/** Every field of the list that can be typed here, over all selected activities at once. */
+export function Details({ activities }: Chosen) {
+  const session = useSession();
+  const { doc } = session;
+  const ids = activities.map((a) => a.id);
+  // A key for what is selected, however much that is.
+  const of = `${ids.length} ${ids[0] ?? ''} ${ids[ids.length - 1] ?? ''}`;
+  const preview = usePreview();
+  const [question, setQuestion] = useState<{ text: string; choices: { label: string; outcome: Outcome }[] } | null>(null);
+  /** Takes a text over; a message where it cannot be. */
+  const now = useRef((_: Field, __: string): string | null => null);
+  now.current = (f, text) => {
+    const outcome = setCells(doc, ids, f.key, text, newId, session.view);
+    if (!outcome.ok && outcome.choices) setQuestion({ text: outcome.problems[0]!.message, choices: outcome.choices });
+    else if (!outcome.ok && f.kind === 'choice') session.run(outcome);
+    else if (!outcome.ok) return outcome.problems[0]!.message;
+    // Where another calendar moves dates, before and after are shown first.
+    else if (f.key === 'calendar') preview.ask(outcome, true);
+    else session.run(outcome);
+    return null;
   };
+  const commit = useCallback((f: Field, text: string) => now.current(f, text), []);
+  const choicesOf = (f: Field): string | null => (f.kind !== 'choice' || !f.choices ? null : [...(f.key === 'calendar' ? [''] : []), ...f.choices(doc)].join('\n'));
   return (
     <div className="detail-grid">
       {preview.element}
@@ -97,7 +102,11 @@ export function Details({ activities }: Chosen) {
           </div>
         </Modal>
       )}
-      {[...fieldsOf(doc).values()].filter((f) => f.inspector).map(input)}
+      {[...fieldsOf(doc).values()]
+        .filter((f) => f.inspector)
+        .map((f) => (
+          <FieldInput key={f.key} f={f} text={shared(doc, activities, f, session.view)} choices={choicesOf(f)} of={of} onCommit={commit} />
+        ))}
     </div>
   );
 }

@@ -13,9 +13,10 @@ import {
   IconTableExport,
   IconZoomScan,
 } from '@tabler/icons-react';
-import { type ReactNode, useEffect, useState } from 'react';
+import type { Icon } from '@tabler/icons-react';
+import { memo, useEffect, useState } from 'react';
 import { labelOf, ordered } from '@yellowhammer/core/model/document';
-import { type ColumnKey, defaultColumns, planActions, useAppDispatch, usePlan } from '../app/store';
+import { type ColumnKey, defaultColumns, planActions, useAppDispatch, useOneSelected, usePlanView } from '../app/store';
 import { useSession, useTopic } from '../project/hooks';
 import type { Drawer } from '../app/panel';
 import { keysOf } from '../commands/keys';
@@ -34,7 +35,7 @@ interface Props {
 const icon = { size: 16, stroke: 1.6 } as const;
 
 /** A button of a command: its name, its key, and whether it can be done come from the list. */
-function Tool({ id, label, children }: { id: string; label?: string; children: ReactNode }) {
+const Tool = memo(function Tool({ id, label, icon: Icon }: { id: string; label?: string; icon: Icon }) {
   const { act } = useHands();
   const command = commandOf(id);
   const keys = command ? keysOf(command).split(' or ').pop() : '';
@@ -42,11 +43,11 @@ function Tool({ id, label, children }: { id: string; label?: string; children: R
   return (
     <Tooltip label={name}>
       <ActionIcon variant="subtle" color="ink" size="sm" aria-label={name} onClick={() => act(id)}>
-        {children}
+        <Icon {...icon} />
       </ActionIcon>
     </Tooltip>
   );
-}
+});
 
 /** A choice of the list as a line of a menu. */
 function Choice({ id }: { id: string }) {
@@ -56,9 +57,10 @@ function Choice({ id }: { id: string }) {
 }
 
 /** The strip below: adding, what is shown, problems, and the state of computing and saving. */
-export function Dock({ rows, onGo, stampWords }: Props) {
+export const Dock = memo(function Dock({ rows, onGo, stampWords }: Props) {
   const { act } = useHands();
-  const ui = usePlan();
+  const ui = usePlanView();
+  const one = useOneSelected();
   const dispatch = useAppDispatch();
   const set = (s: Parameters<typeof planActions.set>[0]): void => void dispatch(planActions.set(s));
   const session = useSession();
@@ -120,7 +122,7 @@ export function Dock({ rows, onGo, stampWords }: Props) {
           </button>
         </span>
       )}
-      {!trace && ui.selected.length === 1 && session.doc.activities.has(ui.selected[0]!) && (
+      {!trace && one !== null && session.doc.activities.has(one) && (
         <button type="button" className="chip" onClick={() => act('trace')}>
           Connected
         </button>
@@ -135,32 +137,20 @@ export function Dock({ rows, onGo, stampWords }: Props) {
       ))}
       <span className="dock-right">
         <Computing />
-        <Tool id="zoomOut">
-          <IconMinus {...icon} />
-        </Tool>
-        <Tool id="zoomIn">
-          <IconPlus {...icon} />
-        </Tool>
-        <Tool id="fit">
-          <IconZoomScan {...icon} />
-        </Tool>
-        <Tool id="csv">
-          <IconTableExport {...icon} />
-        </Tool>
-        <Tool id="keys">
-          <IconKeyboard {...icon} />
-        </Tool>
-        <Tool id="inspector" label={ui.inspector ? 'Hide the inspector' : 'Show the inspector'}>
-          <IconLayoutSidebarRight {...icon} />
-        </Tool>
+        <Tool id="zoomOut" icon={IconMinus} />
+        <Tool id="zoomIn" icon={IconPlus} />
+        <Tool id="fit" icon={IconZoomScan} />
+        <Tool id="csv" icon={IconTableExport} />
+        <Tool id="keys" icon={IconKeyboard} />
+        <Tool id="inspector" label={ui.inspector ? 'Hide the inspector' : 'Show the inspector'} icon={IconLayoutSidebarRight} />
       </span>
     </footer>
   );
-}
+});
 
 /** The value that is stamped, and what it would do to the row under the pointer. */
 function StampBox({ words }: { words: string }) {
-  const ui = usePlan();
+  const ui = usePlanView();
   const dispatch = useAppDispatch();
   const session = useSession();
   return (
@@ -192,9 +182,9 @@ function Check({ label, on, onClick }: { label: string; on: boolean; onClick: ()
   );
 }
 
-function ColumnMenu() {
+const ColumnMenu = memo(function ColumnMenu() {
   const { doc } = useSession();
-  const ui = usePlan();
+  const ui = usePlanView();
   const dispatch = useAppDispatch();
   const toggle = (key: ColumnKey): void => {
     const order = allColumns(doc).map((f) => f.key);
@@ -223,7 +213,7 @@ function ColumnMenu() {
       </Menu.Dropdown>
     </Menu>
   );
-}
+});
 
 /** A chip of the dock with what opens above it. */
 function DrawerChip({ drawer, onGo }: { drawer: Drawer; onGo: (id: string) => void }) {
@@ -267,9 +257,7 @@ function Computing() {
       <span className={`computing${session.stale ? ' stale' : ''}`} role="status">
         <span className="dot" /> {text} · {saved}
       </span>
-      <Tool id="pause" label={session.paused ? 'Resume recomputing' : 'Pause recomputing'}>
-        {session.paused ? <IconPlayerPlay {...icon} /> : <IconPlayerPause {...icon} />}
-      </Tool>
+      <Tool id="pause" label={session.paused ? 'Resume recomputing' : 'Pause recomputing'} icon={session.paused ? IconPlayerPlay : IconPlayerPause} />
     </>
   );
 }

@@ -1,16 +1,23 @@
+import { memo, useDeferredValue } from 'react';
 import { usePlan } from '../app/store';
 import type { Chosen } from '../app/panel';
-import { useDoc, useSession, useTopic, useView } from '../project/hooks';
+import { useSession, useTopic } from '../project/hooks';
 import { sections } from './panels';
 import { Section } from './Section';
 
-/** What is selected: the sections of the list that fit it, on one page that scrolls. */
+/**
+ * What is selected: the sections of the list that fit it, on one page that scrolls. It follows the sheet a moment later,
+ * so that the cursor, the cell and the bars never wait for it. Sections are drawn when this is; they need not listen.
+ */
 export function Inspector({ onGo }: { onGo: (id: string) => void }) {
   const { selected } = usePlan();
+  const versions = `${useTopic('doc')} ${useTopic('view')} ${useTopic('links')}`;
+  return <Shown selected={useDeferredValue(selected)} versions={useDeferredValue(versions)} onGo={onGo} />;
+}
+
+const Shown = memo(function Shown({ selected, onGo }: { selected: string[]; versions: string; onGo: (id: string) => void }) {
   const session = useSession();
-  const { doc } = useDoc();
-  useView();
-  useTopic('links');
+  const { doc } = session;
   const activities = selected.flatMap((id) => doc.activities.get(id) ?? []);
   const chosen: Chosen = { activities, node: selected.length === 1 ? doc.wbs.get(selected[0]!) : undefined, onGo };
   const shown = sections.filter((s) => s.for(chosen));
@@ -33,4 +40,4 @@ export function Inspector({ onGo }: { onGo: (id: string) => void }) {
       )}
     </aside>
   );
-}
+});

@@ -36,6 +36,7 @@ const gestures: [string, [string, string][]][] = [
 
 /** All keys, as the list of commands has them. */
 export function KeysHelp({ opened, onClose }: { opened: boolean; onClose: () => void }) {
+  if (!opened) return null;
   const lists: [string, [string, string][]][] = groups.map((group) => [
     group,
     commands.flatMap((c): [string, string][] => {

@@ -1,12 +1,11 @@
 import type { Chosen } from '../app/panel';
-import { useSession, useTopic } from '../project/hooks';
+import { useSession } from '../project/hooks';
 import { indexOf } from '@yellowhammer/core/model/doc-index';
 import { LinkList } from './LinkList';
 
 /** The links of one activity, on both sides. */
 export function LogicSection({ activities, onGo }: Chosen) {
   const { doc } = useSession();
-  useTopic('links');
   const a = activities[0]!;
   const index = indexOf(doc);
   return (

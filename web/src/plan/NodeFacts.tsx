@@ -2,16 +2,15 @@ import { builtIn, cellOf } from '@yellowhammer/core/fields/list';
 import { showField } from '@yellowhammer/core/fields/field';
 import { wbsCodeOf } from '@yellowhammer/core/outline/outline';
 import type { Chosen } from '../app/panel';
-import { useDoc, useSession, useView } from '../project/hooks';
+import { useSession } from '../project/hooks';
 
 /** Fields that a WBS node is told by its heading already. */
 const told = new Set(['code', 'name', 'notes']);
 
 /** What is rolled up to a WBS node: every field of the list that nodes have. */
 export function NodeFacts({ node }: Chosen) {
-  const { doc } = useDoc();
   const session = useSession();
-  const view = useView();
+  const { doc, view } = session;
   if (!node) return null;
   const r = view?.rollups.get(node.id);
   const cell = cellOf({ doc, view, baseline: session.baseline, clock: false }, { kind: 'wbs', id: node.id, depth: 0, node, code: wbsCodeOf(doc, node.id) });

@@ -2,13 +2,13 @@ import { setCell } from '@yellowhammer/core/commands/cells';
 import type { Activity } from '@yellowhammer/core/model/schema';
 import { useState } from 'react';
 import type { Chosen } from '../app/panel';
-import { newId, useDoc, useSession } from '../project/hooks';
+import { newId, useSession } from '../project/hooks';
 
 export const Notes = ({ activities }: Chosen) => <NotesOf key={activities[0]!.id} a={activities[0]!} />;
 
 function NotesOf({ a }: { a: Activity }) {
   const session = useSession();
-  const { doc } = useDoc();
+  const { doc } = session;
   const [text, setText] = useState(a.notes);
   return (
     <textarea

@@ -1,7 +1,8 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type RefObject, useEffect } from 'react';
-import { usePlan } from '../app/store';
-import type { CellContext } from './columns';
+import { type RefObject, useEffect, useRef } from 'react';
+import { placeOf } from '@yellowhammer/core/schedule/view';
+import { type ColumnKey, usePlan } from '../app/store';
+import { type CellContext, showText } from './columns';
 import { GhostShape } from './PlanParts';
 import type { LinksOf, PlanRow } from './rows';
 import type { Scale } from './scale';
@@ -35,6 +36,25 @@ interface Props {
 /** The timeline is drawn anew only every so many rows of scrolling. */
 const STEP = 8;
 
+/**
+ * Texts of rows by column. They are made anew when something may have changed, but a row whose texts are the same keeps
+ * its list, so that an edit draws the rows that it changes and no others.
+ */
+function useTexts(keys: readonly ColumnKey[], context: CellContext, stamp: string): (row: PlanRow) => readonly string[] {
+  const kept = useRef(new Map<string, { stamp: string; row: PlanRow; texts: readonly string[] }>());
+  const now = `${stamp} ${keys.join()}`;
+  if (kept.current.size > MOST_KEPT) kept.current.clear();
+  return (row) => {
+    const last = kept.current.get(row.id);
+    if (last && last.stamp === now && last.row === row) return last.texts;
+    const fresh = keys.map((k) => showText(row, k, context));
+    const texts = last && last.texts.length === fresh.length && last.texts.every((t, i) => t === fresh[i]) ? last.texts : fresh;
+    kept.current.set(row.id, { stamp: now, row, texts });
+    return texts;
+  };
+}
+const MOST_KEPT = 2000;
+
 /** The rows in view, of sheet and timeline. A component of its own, so that scrolling draws nothing else. */
 export function PlanBody(p: Props) {
   const ui = usePlan();
@@ -45,6 +65,12 @@ export function PlanBody(p: Props) {
   const first = Math.floor((items[0]?.index ?? 0) / STEP) * STEP;
   const last = Math.min(rows.length - 1, Math.ceil(((items[items.length - 1]?.index ?? -1) + 1) / STEP) * STEP);
   const height = rows.length * rowHeight;
+  const texts = useTexts(ui.columns, p.context, p.stamp);
+  const { view } = p.context;
+  const critical = (row: PlanRow): boolean => {
+    const i = view && row.kind === 'activity' ? placeOf(view, row.id) : undefined;
+    return view !== null && i !== undefined && view.critical[i] === 1;
+  };
   return (
     <div className="plan-body" style={{ height, ['--sheet-x' as string]: `${-p.sheetX}px` }}>
       <div className="sheet" style={{ width: p.sheetWidth }}>
@@ -61,7 +87,8 @@ export function PlanBody(p: Props) {
               keys={ui.columns}
               widths={ui.widths}
               context={p.context}
-              stamp={p.stamp}
+              texts={texts(row)}
+              critical={critical(row)}
               selected={p.selected.has(row.id)}
               activeColumn={ui.active?.row === row.id ? ui.active.column : null}
               editing={p.editing?.row === row.id ? p.editing : null}

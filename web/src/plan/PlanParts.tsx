@@ -1,14 +1,14 @@
 /** Pieces of the plan that stand by themselves: heads, divider, scroll bars, the shape that is dragged. */
-import { useEffect, useRef } from 'react';
-import { type ColumnKey, planActions, useAppDispatch, usePlan } from '../app/store';
+import { memo, useEffect, useRef } from 'react';
+import { type ColumnKey, planActions, useAppDispatch, usePlanView } from '../app/store';
 import { type CellContext, columnOf, rightColumn } from './columns';
 import type { Scale } from './scale';
 import { widthOf } from './SheetRow';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { Ghost } from './useDrag';
 
-export function HeadCell({ column, doc }: { column: ColumnKey; doc: Document }) {
-  const ui = usePlan();
+export const HeadCell = memo(function HeadCell({ column, doc }: { column: ColumnKey; doc: Document }) {
+  const ui = usePlanView();
   const dispatch = useAppDispatch();
   const width = widthOf(doc, column, ui.widths, ui.clock);
   const resize = (e: React.PointerEvent): void => {
@@ -31,7 +31,7 @@ export function HeadCell({ column, doc }: { column: ColumnKey; doc: Document }) 
       <span className="resize" onPointerDown={resize} aria-hidden="true" />
     </div>
   );
-}
+});
 
 export function panWith(e: React.PointerEvent, from: number | null, pixelsPerDay: number, set: (from: number) => void): void {
   if (from === null) return;
@@ -93,24 +93,22 @@ export function HorizontalBar({ width, content, at, onScroll, label }: { width: 
 }
 
 /** The horizontal scroll of time: the plan from its start to its finish, with room at both ends. */
-export function TimeBar({ scale, view, onScroll }: { scale: Scale; view: CellContext['view']; onScroll: (from: number) => void }) {
+export const TimeBar = memo(function TimeBar({ scale, view, onScroll }: { scale: Scale; view: CellContext['view']; onScroll: (from: number) => void }) {
   const ref = useRef<HTMLDivElement>(null);
-  const setting = useRef(false);
+  // Where it was put last: its own event for that comes late, and reading the place back would lay the page out anew.
+  const placed = useRef(-1);
   const room = scale.width / Math.max(scale.ppm, 1e-9);
   const low = Math.min((view?.projectStart ?? 0) - room * 0.5, scale.from);
   const high = Math.max((view?.projectFinish ?? 0) + room * 0.5, scale.from + room);
   // Browsers limit the width of an element, so the bar has a scale of its own.
   const total = Math.min(Math.max((high - low) * scale.ppm, scale.width), 500_000);
   const perPixel = (high - low - room) / Math.max(total - scale.width, 1);
+  const x = Math.round(perPixel > 0 ? (scale.from - low) / perPixel : 0);
   useEffect(() => {
-    const el = ref.current;
-    if (!el) return;
-    const x = perPixel > 0 ? (scale.from - low) / perPixel : 0;
-    if (Math.abs(el.scrollLeft - x) > 2) {
-      setting.current = true;
-      el.scrollLeft = x;
-    }
-  });
+    if (!ref.current || Math.abs(x - placed.current) <= 2) return;
+    ref.current.scrollLeft = x;
+    placed.current = x;
+  }, [x, total]);
   return (
     <div
       ref={ref}
@@ -120,14 +118,16 @@ export function TimeBar({ scale, view, onScroll }: { scale: Scale; view: CellCon
       aria-label="Scroll through time"
       tabIndex={-1}
       onScroll={(e) => {
-        if (setting.current) setting.current = false;
-        else onScroll(low + e.currentTarget.scrollLeft * perPixel);
+        const at = e.currentTarget.scrollLeft;
+        if (Math.abs(at - placed.current) <= 2) return;
+        placed.current = at;
+        onScroll(low + at * perPixel);
       }}
     >
       <div style={{ width: total, height: 1 }} />
     </div>
   );
-}
+});
 
 export function GhostShape({ ghost, rowHeight }: { ghost: Ghost; rowHeight: number }) {
   const y = ghost.row * rowHeight + rowHeight / 2;

@@ -1,9 +1,10 @@
+import type { ScheduleView } from '@yellowhammer/core/schedule/view';
 import { Popover } from '@mantine/core';
-import { useEffect, useMemo, useState } from 'react';
+import { memo, useEffect, useMemo, useState } from 'react';
 import { labelOf } from '@yellowhammer/core/model/document';
 import { barOf } from '@yellowhammer/core/schedule/bars';
 import { finishText, signedDays, tenths } from '../app/format';
-import { useDoc, useSession, useTopic, useView } from '../project/hooks';
+import { useDoc, useSession, useTopic } from '../project/hooks';
 import type { PathResult } from '../project/worker';
 import { calendarRuns, constraintsOf, gapsOf, lagsOf, pathParts } from '@yellowhammer/core/plan/ribbon-marks';
 import type { LinksOf } from './rows';
@@ -12,18 +13,20 @@ import { type Scale, xOf } from './scale';
 const MOST_PATHS = 8;
 
 /** The path ribbon: what the longest path is made of, on the timeline's own scale; and what the last edit moved. */
-export function Ribbon({ scale, sheetWidth, inspector, links, onGo }: { scale: Scale; sheetWidth: number; inspector: boolean; links: LinksOf; onGo: (id: string) => void }) {
+export const Ribbon = memo(function Ribbon({ scale, sheetWidth, inspector, links, onGo }: { scale: Scale; sheetWidth: number; inspector: boolean; links: LinksOf; onGo: (id: string) => void }) {
   const session = useSession();
-  const { doc, version } = useDoc();
-  const view = useView();
+  const { doc } = useSession();
+  // Paths come after the dates: until then the ribbon shows the last ones with the dates they were found in.
   const viewVersion = useTopic('view');
+  const [found, setFound] = useState<{ paths: PathResult[]; view: ScheduleView | null }>({ paths: [], view: null });
+  const { paths, view } = found;
   const [to, setTo] = useState<string | null>(null);
   const [which, setWhich] = useState(0);
-  const [paths, setPaths] = useState<PathResult[]>([]);
   const target = to !== null && doc.activities.has(to) ? to : undefined;
   useEffect(() => {
     let gone = false;
-    void session.worker.paths(MOST_PATHS, target).then((p) => !gone && setPaths(p));
+    const { view: now } = session;
+    void session.worker.paths(MOST_PATHS, target).then((p) => !gone && setFound({ paths: p, view: now }));
     return () => {
       gone = true;
     };
@@ -44,7 +47,7 @@ export function Ribbon({ scale, sheetWidth, inspector, links, onGo }: { scale: S
     };
     // The document is one object that changes: its version tells.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [path, ids, doc, version, links]);
+  }, [path, ids, doc, view, links]);
   const { gaps } = marks;
   return (
     <div className="ribbon" role="region" aria-label="Path ribbon: the longest path">
@@ -68,11 +71,11 @@ export function Ribbon({ scale, sheetWidth, inspector, links, onGo }: { scale: S
       </div>
       <div className="ribbon-track">
         <svg width={scale.width} height={46}>
-          {gaps.map((g) => {
+          {gaps.map((g, n) => {
             const a = xOf(scale, g.from);
             const b = xOf(scale, g.to);
             return (
-              <g key={g.from}>
+              <g key={n}>
                 <path className="ribbon-gap" d={`M${a} 21H${b}`} />
                 {b - a > g.text.length * 5.6 && (
                   <text className="ribbon-reason" x={(a + b) / 2} y={14} textAnchor="middle">
@@ -86,7 +89,7 @@ export function Ribbon({ scale, sheetWidth, inspector, links, onGo }: { scale: S
             const x1 = xOf(scale, r.from);
             const x2 = xOf(scale, r.to);
             return (
-              <g key={`${r.from} ${n}`} className="ribbon-calendar">
+              <g key={n} className="ribbon-calendar">
                 <title>{`On ${r.text}`}</title>
                 <path d={`M${x1 + 0.5} 31V34H${x2 - 1.5}V31`} />
                 {x2 - x1 > r.text.length * 5.4 && (
@@ -123,9 +126,9 @@ export function Ribbon({ scale, sheetWidth, inspector, links, onGo }: { scale: S
                   ) : (
                     <>
                       {margin && <rect className="ribbon-margin" x={x1} y={13} width={Math.max(x2 - x1 - 1, 1)} height={16} rx={1} />}
-                      {pieces.map((piece) => (
+                      {pieces.map((piece, n) => (
                         <rect
-                          key={piece.from}
+                          key={n}
                           className={piece.done ? 'ribbon-done' : 'ribbon-work'}
                           x={xOf(scale, piece.from)}
                           y={13}
@@ -149,7 +152,7 @@ export function Ribbon({ scale, sheetWidth, inspector, links, onGo }: { scale: S
             const x1 = xOf(scale, l.from);
             const width = Math.max(3, xOf(scale, l.to) - x1);
             return (
-              <g key={`${l.from} ${n}`} className="ribbon-lag">
+              <g key={n} className="ribbon-lag">
                 <title>{`Lag ${l.text}`}</title>
                 <rect x={x1} y={17} width={width} height={8} />
                 {(n === 0 || x1 - xOf(scale, marks.lags[n - 1]!.from) > 24) && (
@@ -165,7 +168,7 @@ export function Ribbon({ scale, sheetWidth, inspector, links, onGo }: { scale: S
       {inspector && <LastMove onGo={onGo} />}
     </div>
   );
-}
+});
 
 /** The end that a path leads to, and the paths by how far they are behind the longest. */
 function PathChoice({

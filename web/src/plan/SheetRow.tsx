@@ -1,10 +1,9 @@
-import { placeOf } from '@yellowhammer/core/schedule/view';
 import { IconChevronDown, IconChevronRight } from '@tabler/icons-react';
 import { memo, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import type { Outcome } from '@yellowhammer/core/commands/result';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { ColumnKey } from '../app/store';
-import { type CellContext, columnOf, hintOf, isComputedDate, rightColumn, showText } from './columns';
+import { type CellContext, columnOf, hintOf, isComputedDate, rightColumn } from './columns';
 import type { PlanRow } from './rows';
 
 export interface Editing {
@@ -43,8 +42,9 @@ export interface SheetRowProps {
   keys: ColumnKey[];
   widths: Partial<Record<ColumnKey, number>>;
   context: CellContext;
-  /** Changes when anything that the cells show may have changed. */
-  stamp: string;
+  /** The texts of the cells, by column; the same list as long as none of them changes. */
+  texts: readonly string[];
+  critical: boolean;
   selected: boolean;
   activeColumn: ColumnKey | null;
   editing: Editing | null;
@@ -67,8 +67,6 @@ export const SheetRow = memo(
   function SheetRow(p: SheetRowProps) {
     const { row, context: c } = p;
     const wbs = row.kind === 'wbs';
-    const i = row.kind === 'activity' ? (c.view ? placeOf(c.view, row.id) : undefined) : undefined;
-    const critical = i !== undefined && c.view?.critical[i] === 1;
     return (
       <div
         role="row"
@@ -82,10 +80,10 @@ export const SheetRow = memo(
         data-row={row.id}
       >
         <div className="row-cells">
-          {p.keys.map((key) => {
+          {p.keys.map((key, n) => {
             const editing = p.editing?.row === row.id && p.editing.column === key ? p.editing : null;
-            const text = editing ? '' : showText(row, key, c);
-            const tone = key === 'float' && critical ? ' critical' : key === 'finishVariance' && text.startsWith('+') ? ' critical' : '';
+            const text = editing ? '' : (p.texts[n] ?? '');
+            const tone = key === 'float' && p.critical ? ' critical' : key === 'finishVariance' && text.startsWith('+') ? ' critical' : '';
             return (
               <div
                 key={key}
@@ -141,7 +139,8 @@ export const SheetRow = memo(
     a.height === b.height &&
     a.keys === b.keys &&
     a.widths === b.widths &&
-    a.stamp === b.stamp &&
+    a.texts === b.texts &&
+    a.critical === b.critical &&
     a.selected === b.selected &&
     a.activeColumn === b.activeColumn &&
     a.editing === b.editing &&

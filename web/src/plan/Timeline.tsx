@@ -122,11 +122,11 @@ function Work({ bar, x, mid, name }: { bar: BarShape; x: (t: number) => number; 
   return (
     <>
       {bar.pieces.length > 1 && <path className="tl-stop" d={`M${x1} ${mid}H${x2}`} />}
-      {bar.pieces.map((piece) => {
+      {bar.pieces.map((piece, n) => {
         const a = x(piece.from);
         const w = Math.max(x(piece.to) - a, 1.5);
         return (
-          <g key={piece.from} data-part="body">
+          <g key={n} data-part="body">
             <rect className={piece.done ? 'tl-done' : 'tl-ahead'} x={a} y={mid - 5.5} width={w} height={11} rx={Math.min(2, w / 2)} />
             {!piece.done && bar.critical && <rect className="tl-edge" x={a} y={mid + 2} width={w} height={3.5} rx={Math.min(1, w / 2)} />}
             {!piece.done && bar.near && <rect className="tl-edge" x={a} y={mid + 3.9} width={w} height={1.6} />}
