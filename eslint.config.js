@@ -3,7 +3,7 @@ import hooks from 'eslint-plugin-react-hooks';
 import ts from 'typescript-eslint';
 
 export default ts.config(
-  { ignores: ['**/dist/', '**/node_modules/', 'data/', '**/*.cjs', '**/*.mjs'] },
+  { ignores: ['**/dist/', '**/node_modules/', 'data/', 'reports/', '**/*.cjs', '**/*.mjs'] },
   js.configs.recommended,
   ts.configs.strict,
   {

@@ -13,7 +13,8 @@ const quantile = (list: readonly number[], q: number): number => [...list].sort(
 /** Waits until a reading of the page changes after a deed, to the end of the frame in which it does. */
 const TIMED = `// A message is heard when the frame that is being made has been drawn.
 window.painted = (f) => { const c = new MessageChannel(); c.port1.onmessage = f; c.port2.postMessage(0); };
-window.timed = (reading, deed) => new Promise((done) => {
+window.timed = (reading, deed) => new Promise((done, failed) => {
+  setTimeout(() => failed(new Error('nothing changed on the screen')), 20000);
   performance.clearMeasures('yellowhammer');
   const before = reading();
   const start = performance.now();
@@ -78,9 +79,11 @@ async function measure(page: Page, limits: { edit: number; bulk: number; open: n
   const code = rows.locator('.cell[data-column=code]');
   const many = async (name: string, limit: number, n: number, prepare: (i: number) => Promise<void>, reading: string, deed: string): Promise<void> => {
     const all: number[] = [];
-    for (let i = 0; i < n; i++) {
+    // The first time of several is for the engine to compile.
+    for (let i = n > 1 ? -1 : 0; i < n; i++) {
       await prepare(i);
-      all.push((await timed(reading, deed)).ms);
+      const t = await timed(reading, deed);
+      if (i >= 0) all.push(t.ms);
       await settle();
     }
     say(name, quantile(all, 0.95), limit, n > 1 ? `, median ${Math.round(quantile(all, 0.5))}` : '');
@@ -94,7 +97,7 @@ async function measure(page: Page, limits: { edit: number; bulk: number; open: n
     limits.edit,
     6,
     async (i) => {
-      await page.locator('.plan-scroll').evaluate((el, y) => (el.scrollTop = y), 600 + i * 800);
+      await page.locator('.plan-scroll').evaluate((el, y) => (el.scrollTop = y), 1400 + i * 800);
       await page.waitForTimeout(200);
       await select(2, 20);
     },
@@ -110,7 +113,10 @@ async function measure(page: Page, limits: { edit: number; bulk: number; open: n
     return ${n};
   })()`);
   const paste = "document.querySelector('.plan-grid').dispatchEvent(new ClipboardEvent('paste', { clipboardData: window.clip, bubbles: true, cancelable: true }))";
-  await select(2, 20);
+  // Twenty activities of one floor: a WBS node among them would bring its own.
+  await page.locator('.plan-scroll').evaluate((el) => (el.scrollTop = 0));
+  await page.waitForTimeout(200);
+  await select(0, 20);
   await clip(20);
   await many('paste 20 rows', limits.edit, 6, async () => void (await code.nth(4).click()), 'window.counts()', paste);
   await many(
@@ -162,7 +168,7 @@ export async function browserBench(): Promise<void> {
   const w = new World();
   try {
     await w.start();
-    for (const size of (process.env["BENCH_SIZES"] ?? "10000,50000").split(",").map(Number)) {
+    for (const size of (process.env['BENCH_SIZES'] ?? '10000,50000').split(',').map(Number)) {
       const limits = size === 10_000 ? { edit: 100, bulk: 1000, open: 1500 } : { edit: 200, bulk: 3000, open: 4000 };
       const id = await w.importFile(writeProjectFile({ document: largePlan(size, 1), copies: new Map() }));
       const page = await w.window();

@@ -8,7 +8,7 @@ import { batchSchema, checkChanges } from '@yellowhammer/core/change/change';
 import type { ImportChoice } from '@yellowhammer/core/commands/shared';
 import type { MeetingView, ProjectEffect } from '@yellowhammer/core/commands/shared-views';
 import { harmless } from '@yellowhammer/core/model/cell-text';
-import { type Document, projectOf } from '@yellowhammer/core/model/document';
+import { type Document, projectOf, rowsOf } from '@yellowhammer/core/model/document';
 import { writeProjectFile } from '@yellowhammer/core/model/file';
 import { jsonParts, limits } from '@yellowhammer/core/model/limits';
 import { type Problem, problem } from '@yellowhammer/core/model/problem';
@@ -117,8 +117,7 @@ export const tasks = {
   opened({ store }: Context, projectId: string, client: string): Uint8Array | null {
     const loaded = store.document(projectId);
     if (!loaded) return null;
-    const document = Object.fromEntries(Object.entries(loaded.doc).map(([table, map]) => [table, [...(map as Map<string, unknown>).values()]]));
-    return Buffer.from(JSON.stringify({ revision: loaded.revision, document, history: store.ofClient(projectId, client) }));
+    return Buffer.from(JSON.stringify({ revision: loaded.revision, document: rowsOf(loaded.doc), history: store.ofClient(projectId, client) }));
   },
 
   /** The project file. */

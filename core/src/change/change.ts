@@ -1,6 +1,6 @@
 /** Changes: the only way a project is altered. Each names a row before and after; inverses are exact. */
 import { z } from 'zod';
-import { keptIndex } from '../model/doc-index.ts';
+import { forgetIndex, keptIndex } from '../model/doc-index.ts';
 import type { Document } from '../model/document.ts';
 import { type Problem, problem } from '../model/problem.ts';
 import { type Row, type TableName, tableNames, tables } from '../model/tables.ts';
@@ -68,8 +68,13 @@ export function checkChanges(loose: readonly z.infer<typeof looseChange>[]): { c
   return { changes, problems };
 }
 
+/** More changes than this at once, and the document's index is made anew when it is next needed. */
+const FORGET_ABOVE = 5_000;
+
 /** Applies changes in order, and keeps the document's index. Rows are frozen, so they can be shared. */
 export function applyChanges(doc: Document, changes: readonly Change[]): void {
+  // Where most of a plan changes, looking everything up anew costs less than keeping it.
+  if (changes.length > FORGET_ABOVE) forgetIndex(doc);
   const index = keptIndex(doc);
   for (const c of changes) {
     const table = doc[c.table] as Map<string, Row>;

@@ -73,7 +73,7 @@ export class SyncedProject {
     applyChanges(this.doc, changes);
     this.version++;
     for (const f of this.listeners) f(changes);
-    for (const c of changes) for (const f of this.rowListeners.get(`${c.table}/${c.id}`) ?? []) f();
+    if (this.rowListeners.size > 0) for (const c of changes) for (const f of this.rowListeners.get(`${c.table}/${c.id}`) ?? []) f();
   }
 
   /** A change made in this window: shown at once, sent later. */

@@ -21,6 +21,9 @@ export interface ViewDifference {
   finishDays: number;
   /** Activities whose start or finish moves, the largest move of a finish first. */
   moved: Move[];
+  /** How many move, and whether a finish goes later. */
+  count: number;
+  later: boolean;
   criticalBefore: number;
   criticalAfter: number;
   /** Days of the project's calendar, before and after; null where there is nothing to count to. */
@@ -30,22 +33,40 @@ export interface ViewDifference {
 
 const count = (flags: Uint8Array): number => flags.reduce((n, f) => n + f, 0);
 
-/** Compares two views. Days are counted in the calendars of the document as it is. */
-export function differencesOf(doc: Document, before: ScheduleView, after: ScheduleView): ViewDifference {
-  const moved: Move[] = [];
-  after.ids.forEach((id, i) => {
-    const j = placeOf(before, id);
-    if (j === undefined || (before.start[j] === after.start[i] && before.finish[j] === after.finish[i])) return;
-    const c = calendarFor(doc, doc.activities.get(id) ?? { calendarId: null });
-    moved.push({ id, from: before.finish[j]!, to: after.finish[i]!, days: c ? daysBetween(c, before.finish[j]!, after.finish[i]!) : 0 });
+/**
+ * Compares two views. Days are counted in the calendars of the document as it is. `most`: so many of the largest moves
+ * are listed; `count` tells how many there are.
+ */
+export function differencesOf(doc: Document, before: ScheduleView, after: ScheduleView, most = Infinity): ViewDifference {
+  const same = before.ids === after.ids;
+  const places: number[] = [];
+  const olds: number[] = [];
+  let later = false;
+  for (let i = 0; i < after.ids.length; i++) {
+    const j = same ? i : placeOf(before, after.ids[i]!);
+    if (j === undefined || (before.start[j] === after.start[i] && before.finish[j] === after.finish[i])) continue;
+    if (after.finish[i]! > before.finish[j]!) later = true;
+    olds.push(j);
+    places.push(i);
+  }
+  const order = Uint32Array.from(places.keys()).sort((x, y) => {
+    const [a, b] = [Math.abs(after.finish[places[x]!]! - before.finish[olds[x]!]!), Math.abs(after.finish[places[y]!]! - before.finish[olds[y]!]!)];
+    return b - a || x - y;
   });
-  moved.sort((a, b) => Math.abs(b.to - b.from) - Math.abs(a.to - a.from));
+  const moved = [...order.subarray(0, Math.min(most, order.length))].map((n): Move => {
+    const [i, j] = [places[n]!, olds[n]!];
+    const id = after.ids[i]!;
+    const c = calendarFor(doc, doc.activities.get(id) ?? { calendarId: null });
+    return { id, from: before.finish[j]!, to: after.finish[i]!, days: c ? daysBetween(c, before.finish[j]!, after.finish[i]!) : 0 };
+  });
   const c = calendarFor(doc, { calendarId: projectOf(doc).calendarId });
   return {
     before: before.projectFinish,
     after: after.projectFinish,
     finishDays: c ? daysBetween(c, before.projectFinish, after.projectFinish) : 0,
     moved,
+    count: places.length,
+    later,
     criticalBefore: count(before.critical),
     criticalAfter: count(after.critical),
     againstBaseline: [before.summary.againstBaseline, after.summary.againstBaseline],

@@ -17,6 +17,9 @@ export function copyDocument(doc: Document): Document {
 /** The rows of each table as lists: how a document travels between threads and over the wire. */
 export type DocumentRows = { readonly [T in TableName]: readonly Rows[T][] };
 
+/** A document as such lists. */
+export const rowsOf = (doc: Document): DocumentRows => Object.fromEntries(tableNames.map((t) => [t, [...doc[t].values()]])) as unknown as DocumentRows;
+
 /** The document of such lists. */
 export function documentFrom(rows: DocumentRows): Document {
   const doc = emptyDocument();

@@ -150,6 +150,18 @@ function rowsBehind(now: Standing['row']): RowsOf {
 }
 const labelIn = (table: TableName, row: Row, rows: RowsOf): string => (tables[table] as Table<Row>).label(row, rows);
 
+const fine: readonly Objection[] = [];
+const judgements = new WeakMap<Activity, { dataDate: string | null; found: readonly Objection[] }>();
+
+/** What is wrong with an activity. Rows are frozen, so one that has not changed is judged once for a data date. */
+function judged(a: Activity, dataDate: string | null): readonly Objection[] {
+  const last = judgements.get(a);
+  if (last && last.dataDate === dataDate) return last.found;
+  const found = activityObjections(a, dataDate);
+  judgements.set(a, { dataDate, found: found.length ? found : fine });
+  return found;
+}
+
 /**
  * What the plan check says of rows as they stand: rules that they break, and numbers that two of them share. What
  * computing has said of the same field (`known`) is not said again.
@@ -163,7 +175,7 @@ export function standingProblems(doc: Document, known: readonly Problem[] = []):
     if (!said.has(`${row.id} ${o.field}`))
       out.push(warning(o.code, `${nameOfRow(table, row, doc)}: ${o.text}`, { table, id: row.id, label: labelIn(table, row, doc), field: o.field }));
   };
-  for (const a of doc.activities.values()) for (const o of activityObjections(a, dataDate)) say('activities', a, o);
+  for (const a of doc.activities.values()) for (const o of judged(a, dataDate)) say('activities', a, o);
   for (const p of doc.project.values()) for (const o of projectObjections(p, find)) say('project', p, o);
   for (const list of indexOf(doc).sharedCodes()) {
     const names = list.map((a) => a.name || 'without a name').join(', ');

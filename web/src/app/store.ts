@@ -119,7 +119,19 @@ export const usePlan = (): PlanUi => useAppSelector((s) => s.plan);
 /** What of the view does not follow the cursor: for parts that are not drawn anew when it moves. */
 export type PlanView = Omit<PlanUi, 'selected' | 'active' | 'cut' | 'from' | 'pixelsPerDay' | 'collapsed'>;
 const sameView = (a: PlanView, b: PlanView): boolean => viewKeys.every((k) => a[k] === b[k]);
-const viewKeys = ['columns', 'widths', 'sheetWidth', 'inspector', 'dense', 'showLinks', 'showFloat', 'trace', 'onlyCritical', 'stamp', 'clock'] as const satisfies readonly (keyof PlanView)[];
+const viewKeys = [
+  'columns',
+  'widths',
+  'sheetWidth',
+  'inspector',
+  'dense',
+  'showLinks',
+  'showFloat',
+  'trace',
+  'onlyCritical',
+  'stamp',
+  'clock',
+] as const satisfies readonly (keyof PlanView)[];
 export const usePlanView = (): PlanView => useAppSelector((s): PlanView => s.plan, sameView);
 
 let saved = '';

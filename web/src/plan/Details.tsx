@@ -43,14 +43,7 @@ interface InputProps {
 const FieldInput = memo(function FieldInput({ f, text, choices, of, onCommit }: InputProps) {
   if (choices === null)
     return (
-      <CommitField
-        of={of}
-        label={f.title}
-        size="xs"
-        placeholder={text === null ? 'mixed' : (examples[f.key] ?? '')}
-        value={text ?? ''}
-        onCommit={(typed) => onCommit(f, typed)}
-      />
+      <CommitField of={of} label={f.title} size="xs" placeholder={text === null ? 'mixed' : (examples[f.key] ?? '')} value={text ?? ''} onCommit={(typed) => onCommit(f, typed)} />
     );
   const data = choices.split('\n').map((label) => ({ value: label, label: label || "the project's" }));
   return <Select label={f.title} size="xs" placeholder={text === null ? 'mixed' : undefined} value={text} data={data} onChange={(v) => v !== null && onCommit(f, v)} />;

@@ -12,8 +12,22 @@ import { type Scale, xOf } from './scale';
 
 const MOST_PATHS = 8;
 
+const REST_MS = 90;
+
 /** The path ribbon: what the longest path is made of, on the timeline's own scale; and what the last edit moved. */
-export const Ribbon = memo(function Ribbon({ scale, sheetWidth, inspector, links, onGo }: { scale: Scale; sheetWidth: number; inspector: boolean; links: LinksOf; onGo: (id: string) => void }) {
+export const Ribbon = memo(function Ribbon({
+  scale,
+  sheetWidth,
+  inspector,
+  links,
+  onGo,
+}: {
+  scale: Scale;
+  sheetWidth: number;
+  inspector: boolean;
+  links: LinksOf;
+  onGo: (id: string) => void;
+}) {
   const session = useSession();
   const { doc } = useSession();
   // Paths come after the dates: until then the ribbon shows the last ones with the dates they were found in.
@@ -26,9 +40,11 @@ export const Ribbon = memo(function Ribbon({ scale, sheetWidth, inspector, links
   useEffect(() => {
     let gone = false;
     const { view: now } = session;
-    void session.worker.paths(MOST_PATHS, target).then((p) => !gone && setFound({ paths: p, view: now }));
+    // Once edits rest: a search for paths would hold up the dates of the next one.
+    const timer = setTimeout(() => void session.worker.paths(MOST_PATHS, target).then((p) => !gone && setFound({ paths: p, view: now })), REST_MS);
     return () => {
       gone = true;
+      clearTimeout(timer);
     };
   }, [session, viewVersion, target]);
   const chosen = which < paths.length ? which : 0;

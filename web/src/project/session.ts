@@ -7,7 +7,7 @@ import { type Batch, type Change, clashes, invertChanges, type LogEntry, MOST_LA
 import { historyOf } from '@yellowhammer/core/change/history';
 import { type Clash, SyncedProject } from '@yellowhammer/core/change/synced';
 import type { Outcome } from '@yellowhammer/core/commands/result';
-import { type Document, documentFrom, type DocumentRows, projectOf } from '@yellowhammer/core/model/document';
+import { type Document, documentFrom, type DocumentRows, projectOf, rowsOf } from '@yellowhammer/core/model/document';
 import type { Problem } from '@yellowhammer/core/model/problem';
 import type { Activity, Link } from '@yellowhammer/core/model/schema';
 import { indexOf } from '@yellowhammer/core/model/doc-index';
@@ -49,6 +49,9 @@ interface Opened {
   history: LogEntry[];
 }
 
+/** Changes from which an act is large. */
+const LARGE_ACT = 1000;
+
 /** How often a window looks for what closed ones have left. */
 const WATCH_MS = 4000;
 
@@ -89,6 +92,10 @@ export class ProjectSession {
   private log: LogEntry[] = [];
   private readonly givenUp = new Set<string>();
   private readonly store: UnsentStore;
+  /** What the worker may have to be sent yet. */
+  private owed: Promise<unknown> = Promise.resolve();
+  /** The act of this window that is being applied. */
+  private doing: Batch | null = null;
   private watch: ReturnType<typeof setInterval> | undefined;
 
   private constructor(id: string, opened: Opened, store: UnsentStore) {
@@ -173,10 +180,17 @@ export class ProjectSession {
   private commit(batch: Batch): void {
     this.lastLabel = batch.label;
     this.lastChangeId = batch.changeId;
+    this.doing = batch;
     this.synced.local(batch);
-    this.road.keep();
+    this.doing = null;
     this.remember([batch]);
-    void this.road.send();
+    const keep = (): void => {
+      this.road.keep();
+      void this.road.send();
+    };
+    // A large act is shown before it is written down and sent: both copy all of its rows.
+    if (batch.changes.length < LARGE_ACT) keep();
+    else setTimeout(keep);
   }
 
   /** Acts of this window, in their order: undo and redo follow from them. */
@@ -361,12 +375,24 @@ export class ProjectSession {
   // ---- computing
 
   private changed(changes: readonly Change[]): void {
-    void this.worker.apply(changes);
+    this.tellWorker(changes);
     if (changes.some(isStructural)) this.tell('outline');
     if (changes.some((c) => c.table === 'links')) this.tell('links');
     this.tell('doc');
     if (changes.some((c) => c.table === 'project' || c.table === 'snapshots')) this.loadBaseline();
     this.compute();
+  }
+
+  /** The worker gets rows as they are now; of a large act that is taken back, only its name. */
+  private tellWorker(changes: readonly Change[]): void {
+    const { doing } = this;
+    const slim = (): Pick<Change, 'table' | 'id' | 'after'>[] => changes.map(({ table, id, after }) => ({ table, id, after }));
+    if (doing?.target != null && doing.kind !== 'do' && changes.length >= LARGE_ACT) {
+      const { target, kind } = doing;
+      // Where it is not known there, the worker begins anew with the plan as it is then.
+      const missing = this.worker.travel(target, kind).then((known) => (known ? undefined : this.worker.open(rowsOf(this.doc))));
+      this.owed = this.owed.then(() => missing);
+    } else void this.worker.apply(slim(), doing?.changeId ?? null);
   }
 
   setPaused(paused: boolean): void {
@@ -391,6 +417,7 @@ export class ProjectSession {
       do {
         wanted = this.synced.version;
         if (projectOf(this.doc).baselineId !== (this.baseline?.id ?? null)) await this.fetchBaseline();
+        await this.owed;
         const asked = performance.now();
         const result = await this.worker.compute();
         // For `npm run bench`: where the time of an edit goes.

@@ -32,12 +32,7 @@ export interface CheckResult {
 
 /** Moves that are listed; the others are counted. */
 const MOST_MOVES = 200;
-const listed = (d: ViewDifference): NonNullable<CheckResult['moved']> => ({
-  finishDays: d.finishDays,
-  rows: d.moved.slice(0, MOST_MOVES),
-  count: d.moved.length,
-  later: d.moved.some((m) => m.to > m.from),
-});
+const listed = ({ finishDays, moved: rows, count, later }: ViewDifference): NonNullable<CheckResult['moved']> => ({ finishDays, rows, count, later });
 
 export interface PathResult {
   /** Activities from the beginning to the end. */
@@ -48,6 +43,10 @@ export interface PathResult {
 let doc: Document = emptyDocument();
 let memory = new NetworkMemory();
 let latest: { computed?: Computed; view?: ScheduleView; check: () => Problem[] } = { check: () => [] };
+/** Large acts by id, with their rows before and after. */
+const kept = new Map<string, Change[]>();
+const LARGE = 500;
+const MOST_KEPT = 8;
 /** The view of the last check: what moved since is told. */
 let last: ScheduleView | undefined;
 const sent: { ids: string[]; linkIds: string[] } = { ids: [], linkIds: [] };
@@ -80,9 +79,25 @@ const api = {
     memory = new NetworkMemory();
     latest = { check: () => [] };
     copies.clear();
+    kept.clear();
   },
-  apply(changes: readonly Change[]): void {
-    applyChanges(doc, changes);
+  /** Rows as they are now; what they were before is known here. `undo` names an act that is taken back. */
+  apply(changes: readonly Pick<Change, 'table' | 'id' | 'after'>[], changeId: string | null): void {
+    const full = changes.map((c): Change => ({ ...c, before: doc[c.table].get(c.id) ?? null }));
+    applyChanges(doc, full);
+    // Large acts are kept, so that taking them back need not send their rows again.
+    if (changeId === null || full.length < LARGE) return;
+    kept.set(changeId, full);
+    if (kept.size > MOST_KEPT) kept.delete(kept.keys().next().value as string);
+  },
+  /** Takes a kept act back, or does it again; false where it is not kept. */
+  travel(changeId: string, kind: 'undo' | 'redo'): boolean {
+    const full = kept.get(changeId);
+    const [stands, next] = kind === 'undo' ? (['after', 'before'] as const) : (['before', 'after'] as const);
+    // The act may have been put on top of others' since, with other rows: only the very rows that stand are exchanged.
+    if (!full?.every((c) => (doc[c.table].get(c.id) ?? null) === c[stands])) return false;
+    applyChanges(doc, next === 'after' ? full : invertChanges(full));
+    return true;
   },
   /** Dates and what is shown of them, as fast as can be. */
   compute(): ViewResult {
@@ -102,7 +117,7 @@ const api = {
   /** The plan check of the latest dates, and what they moved. */
   check(): CheckResult {
     const found = latest.check();
-    const d = last && latest.view && differencesOf(doc, last, latest.view);
+    const d = last && latest.view && differencesOf(doc, last, latest.view, MOST_MOVES);
     last = latest.view;
     return { problems: [...found, ...standingProblems(doc, found)], moved: d ? listed(d) : null };
   },
@@ -113,7 +128,7 @@ const api = {
       const { computed } = scheduleDates(doc);
       return computed && viewOf(doc, computed, [], baselineFinish());
     });
-    return view && before ? listed(differencesOf(doc, before, view)) : null;
+    return view && before ? listed(differencesOf(doc, before, view, MOST_MOVES)) : null;
   },
   hasCopy: (id: string): boolean => copies.has(id),
   addCopy(id: string, text: string): void {

@@ -1,0 +1,11 @@
+/** npm run mutate -- PART: breaks core/src/PART on purpose, place by place, and tells what the tests did not notice. */
+import { spawnSync } from 'node:child_process';
+import { root } from './setup.mjs';
+
+const parts = process.argv.slice(2);
+const known = ['rollup', 'compare', 'commands', 'schedule', 'change'];
+for (const part of parts.length ? parts : known) {
+  console.log(`\n${part}`);
+  const { status } = spawnSync('npx', ['stryker', 'run'], { cwd: root, stdio: 'inherit', env: { ...process.env, MUTATE_PART: part } });
+  if (status !== 0) process.exitCode = status ?? 1;
+}
