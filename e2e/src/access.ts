@@ -75,7 +75,7 @@ function screens(w: World, id: string): [string, (page: Page) => Promise<void>][
       },
     ],
     ['Plan', plan],
-    ['Keys', async (page) => void (await page.locator('.plan-grid').focus(), await page.keyboard.press('?'), await dialog(page))],
+    ['Keys', async (page) => void (await page.locator('.plan-grid').focus(), await page.keyboard.press('Alt+?'), await dialog(page))],
     ['Palette', async (page) => void (await close(page), await page.keyboard.press('Control+k'), await page.getByPlaceholder('Find an activity, or something to do').fill('ring'))],
     ['Settings', async (page) => void (await close(page), await page.locator('.header-title').click(), await dialog(page))],
     ['Show', async (page) => void (await close(page), await page.getByRole('button', { name: 'Show', exact: true }).click())],

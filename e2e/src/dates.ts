@@ -130,7 +130,7 @@ journey('out-of-sequence progress under both status options, with the carried li
   await plan.expectFigure('forecast finish', 'Mon 16 Mar 2026');
   await page.locator('.tl-link.carried').first().waitFor({ state: 'attached' });
   await plan.cell('Sail', 'name').click();
-  await page.keyboard.press('w');
+  await page.keyboard.press('Alt+w');
   await page.locator('#why').getByText('10 Clad, carried through 20 Trial').waitFor();
   // By keyboard back to what holds it, and forward again.
   await page.keyboard.press('Enter');
@@ -253,7 +253,7 @@ journey('one trade gets a longer week: painted, the gain seen, stamped on other 
 
   // The stamp: picked once, put on another activity, one undo.
   await plan.cell('Point', 'name').click();
-  await page.keyboard.press('s');
+  await page.keyboard.press('Alt+s');
   await page.getByLabel('Calendar to stamp').selectOption({ label: 'Masons' });
   await plan.cell('Point', 'name').hover();
   await page.getByText('finish 19 Mar 26, then 18 Mar 26').waitFor();

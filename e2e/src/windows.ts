@@ -42,7 +42,7 @@ journey('two windows see each other within a second, and a clash names the row',
   await until(
     'the clash',
     () => dialog.innerText(),
-    (t) => t.includes('20 Pour') && t.includes('duration') && t.includes('960') && t.includes('1920'),
+    (t) => t.includes('20 Pour') && t.includes('duration') && t.includes('2d') && t.includes('4d'),
   );
   await two.unroute('**/changes');
   await dialog.getByRole('button', { name: 'Write mine over it' }).click();
@@ -299,7 +299,7 @@ journey('every workspace of the demo, light and dark, narrow and wide', async (w
       'the explanation in focus',
       async () => {
         await page.locator('.plan-grid').focus();
-        await page.keyboard.press('w');
+        await page.keyboard.press('Alt+w');
         return page.evaluate(() => document.activeElement?.textContent ?? '');
       },
       (t) => t.startsWith('555 Cut out'),

@@ -174,8 +174,7 @@ const viewing: AppCommand[] = [
     able: (h) => oneActivity(h) !== undefined || 'Select one activity first.',
     run(h) {
       set(h, { inspector: true });
-      // At once where the inspector is open, so that W and Enter can be typed in one go.
-      if (!focusWhy()) setTimeout(focusWhy);
+      focusWhy(oneActivity(h) ?? '');
     },
   }),
   view({

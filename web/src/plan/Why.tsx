@@ -44,7 +44,7 @@ export function Why({ a, onGo: goTo }: { a: Activity; onGo: (id: string) => void
   const holds = why.holds.slice(0, more ? 200 : 5);
   return (
     <Section title={`Why ${finishText(parseInstant(why.finish) as number)}?`}>
-      <ol className="stations" id="why" ref={list} tabIndex={-1} onKeyDown={arrows}>
+      <ol className="stations" id="why" data-activity={a.id} ref={list} tabIndex={-1} onKeyDown={arrows}>
         {governing.map((b, n) => (
           <Station key={`g${n}`} bound={b} governs perDay={perDay} onGo={onGo} />
         ))}
