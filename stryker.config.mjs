@@ -7,7 +7,7 @@ const part = process.env.MUTATE_PART ?? 'rollup';
 export default {
   mutate: [`core/src/${part}/**/*.ts`],
   testRunner: 'jest',
-  jest: { configFile: 'jest.mutate.cjs', enableFindRelatedTests: true },
+  jest: { configFile: 'jest.mutate.cjs', enableFindRelatedTests: false },
   coverageAnalysis: 'perTest',
   ignoreStatic: true,
   concurrency: Number(process.env.MUTATE_WORKERS ?? 2),
