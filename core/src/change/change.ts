@@ -38,7 +38,15 @@ export interface LogEntry extends Batch {
   at: string;
 }
 
-const looseChange = z.object({ table: z.enum(tableNames as [TableName, ...TableName[]]), id: z.string().min(1).max(100), before: z.unknown(), after: z.unknown() });
+const looseChange = z.object({
+  table: z
+    .string()
+    .refine((t): t is TableName => Object.hasOwn(tables, t), 'a table of the project is wanted')
+    .transform((t) => t as TableName),
+  id: z.string().min(1).max(100),
+  before: z.unknown(),
+  after: z.unknown(),
+});
 export const batchSchema = z.object({
   changeId: z.string().min(8).max(100),
   label: z.string().min(1).max(MOST_LABEL),

@@ -4,16 +4,19 @@ import { dayOfText, intervalOfFile } from './read-values.ts';
 import type { ProblemList } from './read-problems.ts';
 import type { Place } from './problem.ts';
 import { type Constraint, constraintSchema, defaultOptions, type Exception, exceptionSchema, type Interval, intervalSchema, optionsSchema } from './schema.ts';
-import { bare, type Rows, type Table, type TableName, tableNames, tables } from './tables.ts';
+import { bare, type Rows, type Table, type TableName, tables } from './tables.ts';
 import { isWhole, mended } from './text.ts';
 
 export type Raw = Record<string, unknown>;
 export const isObject = (v: unknown): v is Raw => typeof v === 'object' && v !== null && !Array.isArray(v);
 
-/** Fields of each table that hold text. */
-const textFields = Object.fromEntries(
-  tableNames.map((table) => [table, Object.entries(tables[table].schema.shape).flatMap(([field, schema]) => (isText(schema as z.ZodType) ? [field] : []))]),
-) as Record<TableName, string[]>;
+/** Fields of each table that hold text. Found out when a table is first read. */
+const textFields = new Map<TableName, string[]>();
+function textFieldsOf(table: TableName): string[] {
+  let known = textFields.get(table);
+  if (!known) textFields.set(table, (known = Object.entries(tables[table].schema.shape).flatMap(([field, schema]) => (isText(schema as z.ZodType) ? [field] : []))));
+  return known;
+}
 
 function isText(schema: z.ZodType): boolean {
   const kind = bare(schema);
@@ -51,7 +54,7 @@ export function readRow<T extends TableName>(table: T, raw: unknown, n: number, 
   }
   const called = [row['code'], row['name']].filter((x) => typeof x === 'string' && x !== '').join(' ');
   if (called) where.label = mended(called);
-  for (const field of textFields[table]) row[field] = asText(row[field], where, field, problems);
+  for (const field of textFieldsOf(table)) row[field] = asText(row[field], where, field, problems);
   if (table === 'activities' && row['code'] === undefined) row['code'] = String(row['id']).slice(0, 40);
   extras[table]?.(row, where, problems);
   for (let tries = 0; tries < 4; tries++) {

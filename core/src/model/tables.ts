@@ -191,6 +191,7 @@ export const tables: { readonly [T in TableName]: Table<Rows[T]> } = {
   },
 };
 
+/** All tables, in the order of the list. */
 export const tableNames = Object.keys(tables) as TableName[];
 
 /** What a stored field is called in a sentence: `planned start`. */

@@ -59,16 +59,16 @@ export const rooms: Room[] = [
   }),
 ];
 
-// A room can be gone to from the palette like any command.
-addCommands(
-  rooms.map((r) => ({
-    id: `room-${r.id}`,
-    title: `Go to ${r.title}`,
-    about: r.about,
-    words: r.words,
-    group: 'Go to',
-    where: [],
-    able: () => true,
-    run: (h) => h.go(r.path(h.session.id)),
-  })),
-);
+/** What comes with a room besides its place in the rail: a command that goes there. */
+function announce(r: Room): void {
+  addCommands([
+    { id: `room-${r.id}`, title: `Go to ${r.title}`, about: r.about, words: r.words, group: 'Go to', where: [], able: () => true, run: (h) => h.go(r.path(h.session.id)) },
+  ]);
+}
+rooms.forEach(announce);
+
+/** A room that is added later. */
+export function addRoom(r: Room): void {
+  rooms.push(r);
+  announce(r);
+}

@@ -3,6 +3,7 @@ import { labelOf } from '@yellowhammer/core/model/document';
 import { NONE } from '@yellowhammer/core/schedule/network';
 import { placeOf } from '@yellowhammer/core/schedule/view';
 import { durationText, finishText, floatText, startText } from '../app/format';
+import type { RowHeights } from '@yellowhammer/core/outline/heights';
 import { useSession } from '../project/hooks';
 import { type Hover, REACH } from './parts';
 import { isMilestone, typeNames } from '@yellowhammer/core/model/activity-kinds';
@@ -25,7 +26,8 @@ function placeOfTip(hover: Hover, rowHeight: number): React.CSSProperties {
 const TIP = { width: 340, height: 90 };
 
 /** What a bar is, for the pointer that rests on it, and the ends that links are drawn from. */
-export function BarTip({ hover, rowHeight }: { hover: Hover; rowHeight: number }) {
+export function BarTip({ hover, heights }: { hover: Hover; heights: RowHeights }) {
+  const rowHeight = heights.height(hover.row);
   const session = useSession();
   const [shown, setShown] = useState(false);
   useEffect(() => {
@@ -37,7 +39,7 @@ export function BarTip({ hover, rowHeight }: { hover: Hover; rowHeight: number }
   const a = doc.activities.get(hover.id);
   const i = a && view ? placeOf(view, a.id) : undefined;
   if (!a || !view || i === undefined || hover.part === null) return null;
-  const y = hover.row * rowHeight + rowHeight / 2;
+  const y = heights.middle(hover.row);
   const point = view.start[i] === view.finish[i];
   const perDay = view.minutesPerDay[i]!;
   const half = isMilestone(a) ? 7 : 1;

@@ -10,6 +10,7 @@ import { type Editing, type RowHandlers, SheetRow } from './SheetRow';
 import { TimelineWindow } from './Timeline';
 import { BarTip } from './BarTip';
 import { cursors } from './parts';
+import type { RowHeights } from '@yellowhammer/core/outline/heights';
 import type { DragWork } from './useDrag';
 
 interface Props {
@@ -23,7 +24,7 @@ interface Props {
   viewVersion: number;
   scale: Scale;
   fitted: boolean;
-  rowHeight: number;
+  heights: RowHeights;
   sheetWidth: number;
   sheetX: number;
   selected: ReadonlySet<string>;
@@ -58,13 +59,13 @@ const MOST_KEPT = 2000;
 /** The rows in view, of sheet and timeline. A component of its own, so that scrolling draws nothing else. */
 export function PlanBody(p: Props) {
   const ui = usePlan();
-  const { rows, rowHeight } = p;
-  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => p.scroller.current, estimateSize: () => rowHeight, overscan: 12 });
-  useEffect(() => virtual.measure(), [rowHeight, virtual]);
+  const { rows, heights } = p;
+  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => p.scroller.current, estimateSize: (i) => heights.height(i), overscan: 12 });
+  useEffect(() => virtual.measure(), [heights, virtual]);
   const items = virtual.getVirtualItems();
   const first = Math.floor((items[0]?.index ?? 0) / STEP) * STEP;
   const last = Math.min(rows.length - 1, Math.ceil(((items[items.length - 1]?.index ?? -1) + 1) / STEP) * STEP);
-  const height = rows.length * rowHeight;
+  const height = heights.total;
   const texts = useTexts(ui.columns, p.context, p.stamp);
   const { view } = p.context;
   const critical = (row: PlanRow): boolean => {
@@ -82,8 +83,8 @@ export function PlanBody(p: Props) {
               row={row}
               index={item.index}
               total={rows.length}
-              top={item.index * rowHeight}
-              height={rowHeight}
+              top={heights.top(item.index)}
+              height={heights.height(item.index)}
               keys={ui.columns}
               widths={ui.widths}
               context={p.context}
@@ -110,7 +111,11 @@ export function PlanBody(p: Props) {
         onPointerLeave={p.drag.onPointerLeave}
       >
         {items.map((item) => (
-          <div key={item.key} className={`timeline-row${p.selected.has(rows[item.index]!.id) ? ' selected' : ''}`} style={{ top: item.index * rowHeight, height: rowHeight }} />
+          <div
+            key={item.key}
+            className={`timeline-row${p.selected.has(rows[item.index]!.id) ? ' selected' : ''}`}
+            style={{ top: heights.top(item.index), height: heights.height(item.index) }}
+          />
         ))}
         {p.fitted && (
           <TimelineWindow
@@ -124,14 +129,14 @@ export function PlanBody(p: Props) {
             first={first}
             last={last}
             scale={p.scale}
-            rowHeight={rowHeight}
+            heights={heights}
             selected={p.selected}
             showLinks={ui.showLinks}
             showFloat={ui.showFloat}
           />
         )}
-        {p.drag.ghost && <GhostShape ghost={p.drag.ghost} rowHeight={rowHeight} />}
-        {!p.drag.ghost && p.drag.hover && <BarTip hover={p.drag.hover} rowHeight={rowHeight} />}
+        {p.drag.ghost && <GhostShape ghost={p.drag.ghost} heights={heights} />}
+        {!p.drag.ghost && p.drag.hover && <BarTip hover={p.drag.hover} heights={heights} />}
       </div>
       {/* Only near rows are offered: a list of ten thousand would slow every key down. */}
       <datalist id="row-numbers">

@@ -2,6 +2,7 @@ import './plan.css';
 import { useElementSize } from '@mantine/hooks';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useLocation } from 'react-router';
+import { heightsOf } from '@yellowhammer/core/outline/heights';
 import { projectOf } from '@yellowhammer/core/model/document';
 import { placeOf } from '@yellowhammer/core/schedule/view';
 import { parseInstant } from '@yellowhammer/core/time/instant';
@@ -49,6 +50,7 @@ export function PlanPage() {
   const grid = useRef<HTMLDivElement>(null);
   const { ref: sizeRef, width: gridWidth } = useElementSize();
   const rowHeight = ui.dense ? 21 : 26;
+  const heights = useMemo(() => heightsOf(rows, rowHeight), [rows, rowHeight]);
   const sheetWidth = Math.min(ui.sheetWidth, Math.max(160, gridWidth - 160));
   const timelineWidth = Math.max(0, gridWidth - sheetWidth);
   const context = useMemo<CellContext>(() => ({ doc, view, baseline: session.baseline, clock: ui.clock }), [doc, view, session.baseline, ui.clock]);
@@ -73,9 +75,9 @@ export function PlanPage() {
       const at = place.get(id);
       const el = scroller.current;
       if (at !== undefined && el) {
-        const y = at * rowHeight;
+        const y = heights.top(at);
         if (y < el.scrollTop) el.scrollTop = y;
-        else if (y + rowHeight > el.scrollTop + el.clientHeight) el.scrollTop = y + rowHeight * 2 - el.clientHeight;
+        else if (y + heights.height(at) > el.scrollTop + el.clientHeight) el.scrollTop = y + heights.height(at) + rowHeight - el.clientHeight;
       }
       const i = session.view ? placeOf(session.view, id) : undefined;
       const v = session.view;
@@ -83,7 +85,7 @@ export function PlanPage() {
       const right = ui.from + (timelineWidth / ui.pixelsPerDay) * 1440;
       if (v.finish[i]! < ui.from || v.start[i]! > right) dispatch(planActions.set({ from: v.start[i]! - ((timelineWidth * 0.25) / ui.pixelsPerDay) * 1440 }));
     },
-    [place, rowHeight, session, ui.from, ui.pixelsPerDay, timelineWidth, dispatch],
+    [place, heights, rowHeight, session, ui.from, ui.pixelsPerDay, timelineWidth, dispatch],
   );
 
   /** Goes to an activity: opens the nodes it is in, selects it and brings it into view. */
@@ -176,7 +178,7 @@ export function PlanPage() {
     [ui.from, ui.pixelsPerDay, ui.selected, timelineWidth, dispatch, session],
   );
 
-  const stamping = useStamp({ session, rows, rowHeight, body });
+  const stamping = useStamp({ session, rows, heights, body });
   const keys = usePlanKeys({
     session,
     rows,
@@ -200,7 +202,7 @@ export function PlanPage() {
     rows,
     links,
     scale,
-    rowHeight,
+    heights,
     body,
     // On the bar nothing can be typed: letters act there.
     onPick: (id, add) => pick(id, BAR, add ? 'add' : 'one'),
@@ -266,7 +268,7 @@ export function PlanPage() {
             keys.onKeyDown(e);
           }}
           onContextMenu={(e) => {
-            const at = menuAt(e, { rows, rowHeight, body: body.current, doc: session.doc });
+            const at = menuAt(e, { rows, heights, body: body.current, doc: session.doc });
             if (!at) return;
             e.preventDefault();
             if (at.row && !ui.selected.includes(at.row)) dispatch(planActions.select({ ids: [at.row], active: { row: at.row, column: at.field ?? BAR } }));
@@ -304,7 +306,7 @@ export function PlanPage() {
               viewVersion={viewVersion}
               scale={scale}
               fitted={fitted}
-              rowHeight={rowHeight}
+              heights={heights}
               sheetWidth={sheetWidth}
               sheetX={shownX}
               selected={selected}

@@ -5,6 +5,7 @@ import { type CellContext, columnOf, rightColumn } from './columns';
 import type { Scale } from './scale';
 import { widthOf } from './SheetRow';
 import type { Document } from '@yellowhammer/core/model/document';
+import type { RowHeights } from '@yellowhammer/core/outline/heights';
 import type { Ghost } from './useDrag';
 
 export const HeadCell = memo(function HeadCell({ column, doc }: { column: ColumnKey; doc: Document }) {
@@ -129,15 +130,15 @@ export const TimeBar = memo(function TimeBar({ scale, view, onScroll }: { scale:
   );
 });
 
-export function GhostShape({ ghost, rowHeight }: { ghost: Ghost; rowHeight: number }) {
-  const y = ghost.row * rowHeight + rowHeight / 2;
+export function GhostShape({ ghost, heights }: { ghost: Ghost; heights: RowHeights }) {
+  const y = heights.middle(ghost.row);
   return (
     <>
       <svg className="ghost" width="100%" height="100%">
         {ghost.mode === 'link' ? (
           <path className="ghost-link" d={`M${ghost.x1} ${y}L${ghost.toX} ${ghost.toY}`} />
         ) : ghost.mode === 'drop' ? (
-          <path className="ghost-drop" d={`M0 ${ghost.row * rowHeight + 0.5}H4000`} />
+          <path className="ghost-drop" d={`M0 ${heights.top(ghost.row) + 0.5}H4000`} />
         ) : (
           <rect className="ghost-bar" x={ghost.x1} y={y - 6} width={Math.max(ghost.x2 - ghost.x1, 3)} height={12} rx={2} />
         )}

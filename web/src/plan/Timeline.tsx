@@ -4,6 +4,7 @@ import { NONE } from '@yellowhammer/core/schedule/network';
 import { placeOf, linkState, type BaselineView, type ScheduleView } from '@yellowhammer/core/schedule/view';
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import { tenths } from '../app/format';
+import type { RowHeights } from '@yellowhammer/core/outline/heights';
 import type { LinksOf, PlanRow } from './rows';
 import { type BarShape, barOf, longStops } from '@yellowhammer/core/schedule/bars';
 import { linkPath } from './shapes';
@@ -22,7 +23,7 @@ export interface TimelineProps {
   first: number;
   last: number;
   scale: Scale;
-  rowHeight: number;
+  heights: RowHeights;
   selected: ReadonlySet<string>;
   showLinks: 'all' | 'driving' | 'none';
   showFloat: boolean;
@@ -35,22 +36,23 @@ const clip = (s: Scale, x: number): number => Math.max(-2000, Math.min(x, s.widt
 
 /** The bars of the rows in view, and the links between them. Moves with the rows, since it lies in the same scroller. */
 export const TimelineWindow = memo(function TimelineWindow(p: TimelineProps) {
-  const { scale, rowHeight: h, first, last } = p;
-  const height = Math.max(0, (last - first + 1) * h);
+  const { scale, heights, first, last } = p;
+  const top = heights.top(first);
+  const height = Math.max(0, heights.top(last + 1) - top);
   const bars: ReactNode[] = [];
   const dataDate = p.view?.summary.dataDate ? parseInstant(p.view.summary.dataDate) : undefined;
   for (let i = first; i <= last; i++) {
     const row = p.rows[i];
     if (!row || row.kind === 'draft' || !p.view) continue;
-    const y = (i - first) * h;
+    const y = heights.top(i) - top;
     bars.push(
       <g key={row.id} transform={`translate(0 ${y})`}>
-        {row.kind === 'wbs' ? <Spine id={row.id} {...p} /> : <Bar row={row} {...p} />}
+        {row.kind === 'wbs' ? <Spine id={row.id} {...p} mid={heights.height(i) / 2} /> : <Bar row={row} {...p} mid={heights.height(i) / 2} />}
       </g>,
     );
   }
   return (
-    <svg className="timeline-window" width={scale.width} height={height} style={{ top: first * h, height }} aria-hidden="true">
+    <svg className="timeline-window" width={scale.width} height={height} style={{ top, height }} aria-hidden="true">
       {bars}
       {p.showLinks !== 'none' && <Links {...p} />}
       {dataDate !== undefined && <rect className="tl-data-date" x={xOf(scale, dataDate) - 1} y={0} width={2} height={height} />}
@@ -58,10 +60,9 @@ export const TimelineWindow = memo(function TimelineWindow(p: TimelineProps) {
   );
 });
 
-function Spine({ id, view, baseline, scale, rowHeight }: TimelineProps & { id: string }) {
+function Spine({ id, view, baseline, scale, mid: y }: TimelineProps & { id: string; mid: number }) {
   const r = view?.rollups.get(id);
   if (!r || r.start === NONE || !visible(scale, r.start, r.finish)) return null;
-  const y = rowHeight / 2;
   const x1 = clip(scale, xOf(scale, r.start));
   const x2 = clip(scale, xOf(scale, r.finish));
   const b = baseline?.nodes.get(id);
@@ -75,14 +76,13 @@ function Spine({ id, view, baseline, scale, rowHeight }: TimelineProps & { id: s
   );
 }
 
-function Bar(p: TimelineProps & { row: Extract<PlanRow, { kind: 'activity' }> }) {
-  const { row, scale, rowHeight: h, view, baseline } = p;
+function Bar(p: TimelineProps & { row: Extract<PlanRow, { kind: 'activity' }>; mid: number }) {
+  const { row, scale, view, baseline, mid } = p;
   const a = p.doc.activities.get(row.id) ?? row.activity;
   const bar = view ? barOf(p.doc, view, a) : undefined;
   if (!bar) return null;
   const b = baseline?.dates.get(row.id);
   if (!visible(scale, Math.min(bar.start, b?.start ?? bar.start), Math.max(bar.finish, b?.finish ?? 0, bar.floatTo))) return null;
-  const mid = h / 2;
   const dateX = (t: number): number => clip(scale, xOf(scale, t));
   const milestone = isMilestone(a);
   const name = a.name || a.code;
@@ -174,7 +174,8 @@ const Bracket = ({ x1, x2, y, point }: { x1: number; x2: number; y: number; poin
 
 /** Links with at least one end in view; from which end to which end follows their type. */
 function Links(p: TimelineProps) {
-  const { scale, rowHeight: h, first, last, view, place } = p;
+  const { scale, heights, first, last, view, place } = p;
+  const top = heights.top(first);
   if (!view) return null;
   const faint: ReactNode[] = [];
   const strong: ReactNode[] = [];
@@ -189,7 +190,7 @@ function Links(p: TimelineProps) {
     const t2 = toFinish ? view.finish[b]! : view.start[b]!;
     if (Math.max(t1, t2) < scale.from - 20_000 || Math.min(t1, t2) > endOf(scale) + 20_000) return;
     const chosen = p.selected.has(from) || p.selected.has(to);
-    const path = linkPath(clip(scale, xOf(scale, t1)), (i - first) * h + h / 2, fromStart, clip(scale, xOf(scale, t2)), (j - first) * h + h / 2, toFinish);
+    const path = linkPath(clip(scale, xOf(scale, t1)), heights.middle(i) - top, fromStart, clip(scale, xOf(scale, t2)), heights.middle(j) - top, toFinish);
     (className === 'tl-link' && !chosen ? faint : strong).push(
       <g key={key} data-link={key}>
         <path className={`${className}${chosen ? ' chosen' : ''}`} d={path} markerEnd="url(#tl-arrow)" />

@@ -4,17 +4,18 @@ import { labelOf } from '@yellowhammer/core/model/document';
 import { nameOfRow } from '@yellowhammer/core/model/tables';
 import type { MenuAt } from '../commands/CommandMenu';
 import { columnOf } from './columns';
+import type { RowHeights } from '@yellowhammer/core/outline/heights';
 import type { PlanRow } from './rows';
 
 interface Around {
   rows: readonly PlanRow[];
-  rowHeight: number;
+  heights: RowHeights;
   body: HTMLElement | null;
   doc: Document;
 }
 
 /** Undefined where the browser's own menu is wanted: in a text that is being typed. */
-export function menuAt(e: React.MouseEvent, { rows, rowHeight, body, doc }: Around): (MenuAt & { row?: string; field?: string }) | undefined {
+export function menuAt(e: React.MouseEvent, { rows, heights, body, doc }: Around): (MenuAt & { row?: string; field?: string }) | undefined {
   const target = e.target as Element;
   if (target.closest('input, textarea, select')) return undefined;
   const at = { x: e.clientX, y: e.clientY };
@@ -24,7 +25,7 @@ export function menuAt(e: React.MouseEvent, { rows, rowHeight, body, doc }: Arou
   const known = link === undefined ? undefined : doc.links.get(link);
   if (known) return { ...at, where: 'link', title: `${nameOfRow('links', known, doc)} (${known.type})`, link: known.id };
   if (!target.closest('.plan-scroll')) return undefined;
-  const row = rows[Math.floor((e.clientY - (body?.getBoundingClientRect().top ?? 0)) / rowHeight)];
+  const row = rows[heights.rowAt(e.clientY - (body?.getBoundingClientRect().top ?? 0))];
   if (!row || row.kind === 'draft') return { ...at, where: 'ground', title: 'The plan' };
   const field = target.closest<HTMLElement>('[data-column]')?.dataset['column'];
   const inSheet = target.closest('.sheet') !== null;

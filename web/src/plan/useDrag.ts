@@ -11,6 +11,7 @@ import { durationText, finishText, startText } from '../app/format';
 import { newId } from '../project/hooks';
 import type { ProjectSession } from '../project/session';
 import { type Hover, partAt, type Part } from './parts';
+import type { RowHeights } from '@yellowhammer/core/outline/heights';
 import type { LinksOf, PlanRow } from './rows';
 import { type Scale, tOf, xOf } from './scale';
 import { calendarFor } from '@yellowhammer/core/schedule/calendars';
@@ -47,7 +48,7 @@ interface Args {
   rows: PlanRow[];
   links: LinksOf;
   scale: Scale;
-  rowHeight: number;
+  heights: RowHeights;
   body: React.RefObject<HTMLDivElement | null>;
   onPick: (id: string, add: boolean) => void;
   onDrawn: (id: string) => void;
@@ -86,7 +87,7 @@ export function useDrag(args: Args): DragWork {
     const box = now.current.body.current?.getBoundingClientRect();
     const x = e.clientX - (box?.left ?? 0);
     const y = e.clientY - (box?.top ?? 0);
-    return { x, y, row: Math.floor(y / now.current.rowHeight) };
+    return { x, y, row: now.current.heights.rowAt(y) };
   }, []);
 
   const activityAt = (row: number): Activity | undefined => {
@@ -130,7 +131,7 @@ export function useDrag(args: Args): DragWork {
       const type = `${d.fromStart ? 'S' : 'F'}${toFinish ? 'F' : 'S'}` as LinkType;
       return { tip: [`${labelOf(a)}`, `${type} to ${labelOf(other)}`], x1: 0, x2: 0, run: () => void session.run(addLink(doc, { from: a.id, to: other.id, type }, newId)) };
     }
-    if (isDrop(d, at, now.current.rowHeight)) {
+    if (isDrop(d, at, now.current.heights.base)) {
       const row = rows[Math.min(Math.max(at.row, 0), rows.length - 1)];
       if (!row || row.kind === 'draft' || row.id === a.id) return { tip: ['Drop on another row'], x1: 0, x2: 0 };
       const inside = row.kind === 'wbs';
@@ -164,7 +165,7 @@ export function useDrag(args: Args): DragWork {
       const r = result(d, at);
       const { scale } = now.current;
       const originX = d.mode === 'link' ? xOf(scale, d.fromStart ? d.start : d.finish) : r.x1;
-      const mode = isDrop(d, at, now.current.rowHeight) ? 'drop' : d.mode;
+      const mode = isDrop(d, at, now.current.heights.base) ? 'drop' : d.mode;
       const toRow = Math.min(Math.max(at.row, 0), now.current.rows.length - 1);
       setHover(null);
       setGhost({

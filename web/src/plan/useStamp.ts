@@ -5,13 +5,14 @@ import { finishText, signedDays } from '../app/format';
 import { planActions, useAppDispatch, usePlan } from '../app/store';
 import { useTopic } from '../project/hooks';
 import type { ProjectSession } from '../project/session';
+import type { RowHeights } from '@yellowhammer/core/outline/heights';
 import type { PlanRow } from './rows';
 import { stampOutcome } from '@yellowhammer/core/plan/stamp';
 
 interface Args {
   session: ProjectSession;
   rows: PlanRow[];
-  rowHeight: number;
+  heights: RowHeights;
   body: React.RefObject<HTMLDivElement | null>;
 }
 
@@ -24,7 +25,7 @@ export interface StampTools {
   stampSelected: () => void;
 }
 
-export function useStamp({ session, rows, rowHeight, body }: Args): StampTools {
+export function useStamp({ session, rows, heights, body }: Args): StampTools {
   const ui = usePlan();
   const dispatch = useAppDispatch();
   const stamp = ui.stamp;
@@ -32,8 +33,8 @@ export function useStamp({ session, rows, rowHeight, body }: Args): StampTools {
   const [hovered, setHovered] = useState<string | null>(null);
   const [words, setWords] = useState('');
   const rowAt = useCallback(
-    (e: { clientY: number }): number => Math.min(rows.length - 1, Math.floor((e.clientY - (body.current?.getBoundingClientRect().top ?? 0)) / rowHeight)),
-    [rows.length, rowHeight, body],
+    (e: { clientY: number }): number => Math.min(rows.length - 1, heights.rowAt(e.clientY - (body.current?.getBoundingClientRect().top ?? 0))),
+    [rows.length, heights, body],
   );
   const swept = (to: number): string[] => {
     const from = anchor.current ?? to;
