@@ -1,7 +1,7 @@
 /** HTTP: everything that crosses it is checked; no data of a caller ends in an exception. */
 import express, { type ErrorRequestHandler, type Express, type Request, type Response } from 'express';
 import { z } from 'zod';
-import { applyChanges, type Batch } from '@yellowhammer/core/change/change';
+import { applyChanges } from '@yellowhammer/core/change/change';
 import { newProject } from '@yellowhammer/core/commands/project';
 import { importChoices, replaceByShared, sharedFrom } from '@yellowhammer/core/commands/shared';
 import { projectOf } from '@yellowhammer/core/model/document';
@@ -19,7 +19,7 @@ import { holidayRoutes, sharedRoutes } from './shared-routes.ts';
 import type { Shared } from './shared.ts';
 import { Summaries } from './summaries.ts';
 import type { Store } from './store.ts';
-import { readBatch } from './tasks.ts';
+import { type Answer, answerOf, readBatch } from './tasks.ts';
 import { patiently } from './waiting.ts';
 
 /** Bytes that each kind of request may have. */
@@ -137,16 +137,22 @@ export function createApp(store: Store, shared: Shared, jobs: Jobs, notices: rea
   app.get('/api/projects/:id/log', (req, res) => (store.there(req.params.id) ? void res.json(store.recent(req.params.id)) : notThere(res)));
 
   app.post('/api/projects/:id/changes', async (req: Request<{ id: string }>, res: Response) => {
-    // A small one is read at once: handing it over would take longer.
+    // A small one is done at once: handing it over would take longer. A large one, or one that keeps a copy of the whole
+    // project, would hold everybody up.
     const bytes = bytesOf(req);
-    const read = bytes.byteLength <= SMALL_BATCH ? readBatch(bytes) : await jobs.run('batch', [bytes]);
-    if (read.status !== 200) return refuse(res, read.status, read.problems);
-    const batch: Batch = read.batch;
-    const result = await patiently(() => store.apply(req.params.id, read.revision, batch, author(req)));
-    if (result.kind === 'applied') return void res.json({ revision: result.entry.revision, repeated: result.repeated });
-    if (result.kind === 'behind') return void res.status(409).json({ revision: result.revision, missed: result.missed });
-    if (result.kind === 'unknown') return notThere(res);
-    refuse(res, 422, result.problems);
+    const read = bytes.byteLength <= SMALL_BATCH ? readBatch(bytes) : undefined;
+    let answer: Answer;
+    if (read && read.status !== 200) return refuse(res, read.status, read.problems);
+    if (read?.status === 200 && !read.batch.changes.some((c) => c.table === 'snapshots')) {
+      answer = answerOf(await patiently(() => store.apply(req.params.id, read.revision, read.batch, author(req))));
+    } else {
+      answer = await jobs.run('apply', [req.params.id, bytes, author(req)]);
+      if (answer.status === 200 && !answer.repeated && jobs.apart) store.tellNews(req.params.id, answer.revision - 1, author(req).client);
+    }
+    if (answer.status === 200) return void res.json({ revision: answer.revision, repeated: answer.repeated });
+    if (answer.status === 409) return void res.status(409).json({ revision: answer.revision, missed: answer.missed });
+    if (answer.status === 404) return notThere(res);
+    refuse(res, answer.status, answer.problems);
   });
 
   /** Whether a batch has arrived: its answer may have been lost. */

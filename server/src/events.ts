@@ -31,7 +31,7 @@ export function events(store: Store, req: Request<{ id: string }>, res: Response
   const missed = store.missed(id, Number.isInteger(since) && since >= 0 ? since : head.revision);
   if (missed === null) res.write('event: anew\ndata: {}\n\n');
   else for (const e of missed) send(e);
-  const stop = store.listen(id, send);
+  const stop = store.listen(id, (e) => ('anew' in e ? void res.write(`event: anew\ndata: ${JSON.stringify({ client: e.client })}\n\n`) : send(e)));
   const beat = setInterval(() => res.write(': beat\n\n'), 15_000);
   res.on('close', () => {
     open--;

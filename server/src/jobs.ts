@@ -26,7 +26,7 @@ const kinds: Record<TaskName, { ms: number; lane: 'quick' | 'slow' }> = {
   import: { ms: 120_000, lane: 'slow' },
   copyProject: { ms: 120_000, lane: 'slow' },
   effects: { ms: 120_000, lane: 'slow' },
-  batch: { ms: 60_000, lane: 'quick' },
+  apply: { ms: 120_000, lane: 'quick' },
   pages: { ms: 60_000, lane: 'quick' },
   pdf: { ms: 600_000, lane: 'slow' },
   csv: { ms: 60_000, lane: 'quick' },
@@ -39,6 +39,8 @@ export interface RunOptions {
 
 export interface Jobs {
   run<T extends TaskName>(task: T, args: TaskArgs<T>, options?: RunOptions): Promise<TaskResult<T>>;
+  /** True where jobs run in threads of their own, whose writes this one has to tell of. */
+  readonly apart: boolean;
   /** Threads are started, so that the first one who asks does not wait for it. */
   warm(): void;
   close(): Promise<void>;
@@ -51,6 +53,7 @@ export function jobsHere(store: Store, shared: Shared): Jobs {
       const context: Context = { store, shared, progress: options?.progress ?? (() => undefined) };
       return (await (tasks[task] as (c: Context, ...a: unknown[]) => unknown)(context, ...args)) as never;
     },
+    apart: false,
     warm: () => undefined,
     close: () => Promise.resolve(),
   };
@@ -163,6 +166,7 @@ export function jobsInThreads(path: string): Jobs {
       new Promise((done, failed) => {
         lanes[kinds[task].lane].add({ id: ++ids, task, args, options, done, failed });
       }),
+    apart: true,
     warm() {
       lanes.quick.start();
       lanes.slow.start();

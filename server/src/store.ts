@@ -36,6 +36,9 @@ export type Applied =
   | { kind: 'refused'; problems: Problem[] }
   | { kind: 'unknown' };
 
+/** What listeners hear: an entry, or that a window (`client` made it) does best to open the project anew. */
+export type News = LogEntry | { anew: true; client: string };
+
 const headColumns = 'id, revision, created_at AS createdAt, changed_at AS changedAt, changed_by AS changedBy, archived_at AS archivedAt, deleted_at AS deletedAt';
 const MOST_CACHED = 6;
 /** Problems of one batch that are told. */
@@ -48,7 +51,7 @@ const MOST_HISTORY_CHARACTERS = 30_000_000;
 export class Store {
   private readonly rows: RowStatements;
   private readonly cache = new Map<string, { doc: Document; revision: number }>();
-  private readonly listeners = new Map<string, Set<(e: LogEntry) => void>>();
+  private readonly listeners = new Map<string, Set<(e: News) => void>>();
   /** Entries of writes that run as one, to be told when all of them are done; null outside of such. */
   private untold: (() => void)[] | null = null;
   private hear: ((projectId: string) => void) | undefined;
@@ -201,8 +204,14 @@ export class Store {
   }
 
   /** Tells the windows of a project what another thread has written. */
-  tellNews(projectId: string, since: number): void {
-    for (const e of this.since(projectId, since)) this.listeners.get(projectId)?.forEach((f) => f(e));
+  tellNews(projectId: string, since: number, client = ''): void {
+    const listeners = this.listeners.get(projectId);
+    if (!listeners?.size) return;
+    const missed = this.missed(projectId, since);
+    for (const f of listeners) {
+      if (missed === null) f({ anew: true, client });
+      else missed.forEach(f);
+    }
   }
 
   /** Applies a batch made at a known revision: all of it in one transaction, or nothing. */
@@ -387,7 +396,8 @@ export class Store {
     this.sql.mark.run(archivedAt, deletedAt, projectId);
   }
 
-  listen(projectId: string, f: (e: LogEntry) => void): () => void {
+  /** Hears of every entry, or that there is more than can be told one by one. */
+  listen(projectId: string, f: (e: News) => void): () => void {
     const set = this.listeners.get(projectId) ?? new Set();
     this.listeners.set(projectId, set.add(f));
     return () => set.delete(f);

@@ -4,7 +4,7 @@
  */
 import { gunzipSync } from 'node:zlib';
 import Papa from 'papaparse';
-import { batchSchema, checkChanges } from '@yellowhammer/core/change/change';
+import { batchSchema, checkChanges, type LogEntry } from '@yellowhammer/core/change/change';
 import type { ImportChoice } from '@yellowhammer/core/commands/shared';
 import type { MeetingView, ProjectEffect } from '@yellowhammer/core/commands/shared-views';
 import { harmless } from '@yellowhammer/core/model/cell-text';
@@ -26,7 +26,7 @@ import { measure } from './fonts.ts';
 import { zodProblems } from './http.ts';
 import { writePdf } from './pdf.ts';
 import type { Shared } from './shared.ts';
-import type { Author, Store } from './store.ts';
+import type { Applied, Author, Store } from './store.ts';
 
 export interface Context {
   store: Store;
@@ -62,6 +62,19 @@ export function readBatch(bytes: ArrayBuffer) {
   const { changes, problems } = checkChanges(read.data.batch.changes);
   if (problems.length) return { status: 422 as const, problems: problems.slice(0, 20) };
   return { status: 200 as const, revision: read.data.revision, batch: { ...read.data.batch, changes } };
+}
+
+/** What a request that sends a batch is answered. `applied`: the windows are to hear of it. */
+export type Answer =
+  | { status: 200; revision: number; repeated: boolean }
+  | { status: 409; revision: number; missed: LogEntry[] | null }
+  | { status: 404 }
+  | { status: 400 | 422; problems: Problem[] };
+
+export function answerOf(result: Applied): Answer {
+  if (result.kind === 'applied') return { status: 200, revision: result.entry.revision, repeated: result.repeated };
+  if (result.kind === 'behind') return { status: 409, revision: result.revision, missed: result.missed };
+  return result.kind === 'unknown' ? { status: 404 } : { status: 422, problems: result.problems };
 }
 
 /** A report's input, kept for the last project looked at, since pages are asked for one after the other. */
@@ -165,8 +178,11 @@ export const tasks = {
   /** What a change of a shared calendar would do to each project that uses it. */
   effects: ({ shared }: Context, calendar: Calendar): ProjectEffect[] => shared.effects([calendar]),
 
-  /** Reads and checks a large batch of changes. */
-  batch: (_: Context, bytes: ArrayBuffer) => readBatch(bytes),
+  /** Reads, checks and applies a batch of changes that is large, or that keeps a copy of the whole project. */
+  apply({ store }: Context, projectId: string, bytes: ArrayBuffer, author: Author): Answer {
+    const read = readBatch(bytes);
+    return read.status === 200 ? answerOf(store.apply(projectId, read.revision, read.batch, author)) : { status: read.status, problems: read.problems };
+  },
 
   /** Pages of the plan on paper as shapes, for the preview. */
   pages({ store }: Context, projectId: string, settings: ReportSettings, from: number, to: number): PagesResult | { problems: Problem[] } | null {

@@ -62,7 +62,6 @@ export const Ribbon = memo(function Ribbon({
       constraints: constraintsOf(doc, path),
     };
     // The document is one object that changes: its version tells.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [path, ids, doc, view, links]);
   const { gaps } = marks;
   return (

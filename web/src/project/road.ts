@@ -161,7 +161,10 @@ export class Road {
       const entry = readEntry(m.data as string);
       if (entry) this.traveller.entries([entry]);
     };
-    events.addEventListener('anew', () => void this.traveller.anew());
+    events.addEventListener('anew', (m: MessageEvent<string>) => {
+      // What this window has sent itself it has already; its answer comes by the way that it was sent.
+      if (!m.data.includes(`"client":"${clientId()}"`)) void this.traveller.anew();
+    });
     events.onopen = () => {
       if (this.state.state === 'offline') this.set({ state: this.pending ? 'saving' : 'saved', pending: this.pending });
     };

@@ -387,7 +387,7 @@ export class ProjectSession {
   private tellWorker(changes: readonly Change[]): void {
     const { doing } = this;
     const slim = (): Pick<Change, 'table' | 'id' | 'after'>[] => changes.map(({ table, id, after }) => ({ table, id, after }));
-    if (doing?.target != null && doing.kind !== 'do' && changes.length >= LARGE_ACT) {
+    if (doing && doing.target !== null && doing.kind !== 'do' && changes.length >= LARGE_ACT) {
       const { target, kind } = doing;
       // Where it is not known there, the worker begins anew with the plan as it is then.
       const missing = this.worker.travel(target, kind).then((known) => (known ? undefined : this.worker.open(rowsOf(this.doc))));
