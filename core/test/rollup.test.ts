@@ -234,12 +234,13 @@ describe('comparing', () => {
   const of = { A: 'n', B: 'n' };
   const before = plan(text(), nodes, of);
   const after = plan(text({ A: '3d', B: '2.5d' }), nodes, of);
-  const c = compareStates(state(before), state(after));
-  const row = (id: string) => sure(c.rows.find((r) => r.id === id));
+  // Computed inside the tests: what runs while they are collected belongs to none of them.
+  const compared = () => compareStates(state(before), state(after));
 
   test('of each activity: start, finish, duration, float in days, and what kind of change', () => {
+    const c = compared();
     const shown = (id: string): unknown => {
-      const r = row(id);
+      const r = sure(c.rows.find((x) => x.id === id));
       return [r.change, r.start, r.finish, r.duration, r.float, r.percent, r.critical];
     };
     // A takes a day more, B half a day less and begins a day later; C has half a day more to spare; the margin loses it.
@@ -279,6 +280,170 @@ describe('comparing', () => {
     const removed = sure(both.rows.find((r) => r.id === 'B'));
     expect([removed.after, removed.critical]).toEqual([null, false]);
     expect([both.added, both.removed, both.total]).toEqual([1, 4, 6]);
+  });
+
+  test('codes and names, and days of both kinds of row, as the later side has them', () => {
+    const c = compared();
+    expect(c.rows.map((r) => [r.kind, r.code, r.name])).toEqual([
+      ['wbs', '1', 'n'],
+      ['activity', 'A', 'A'],
+      ['activity', 'B', 'B'],
+      ['activity', 'C', 'C'],
+      ['activity', 'R', 'R'],
+      ['activity', 'M', 'M'],
+    ]);
+    const n = sure(c.rows[0]);
+    expect([n.before?.duration, n.after?.duration, n.before?.float, n.after?.float, n.before?.perDay]).toEqual([d(5), d(5.5), 0, 0, 480]);
+    const r = sure(c.rows[4]);
+    expect([r.before?.duration, r.after?.duration]).toEqual([d(2), d(2)]);
+  });
+
+  test.each<[string, PlanText, PlanText, Partial<Record<'start' | 'finish' | 'duration' | 'float' | 'percent', number>>]>([
+    [
+      'the start alone',
+      {
+        activities: [
+          ['A', '2d'],
+          ['Z', '9d'],
+        ],
+      },
+      {
+        activities: [
+          ['A', '1d', { constraints: [{ kind: 'startNotBefore', date: '2026-03-03' }] }],
+          ['Z', '9d'],
+        ],
+      },
+      { start: 1, duration: -1 },
+    ],
+    [
+      'the finish alone',
+      {
+        activities: [
+          ['A', '1d'],
+          ['Z', '9d'],
+        ],
+      },
+      {
+        activities: [
+          ['A', '2d'],
+          ['Z', '9d'],
+        ],
+      },
+      { finish: 1, duration: 1, float: -1 },
+    ],
+    [
+      'the float alone',
+      {
+        activities: [
+          ['A', '2d'],
+          ['Z', '9d'],
+        ],
+      },
+      {
+        activities: [
+          ['A', '2d'],
+          ['Z', '8d'],
+        ],
+      },
+      { float: -1 },
+    ],
+    [
+      'the calendar’s day alone',
+      {
+        activities: [
+          ['A', '2d@clock'],
+          ['Z', '9d'],
+        ],
+      },
+      {
+        activities: [
+          ['A', '2d@clock'],
+          ['Z', '8d'],
+        ],
+      },
+      { float: -1 },
+    ],
+    [
+      'no float on one side',
+      {
+        activities: [
+          ['A', '2d'],
+          ['Z', '9d'],
+        ],
+      },
+      {
+        project: { dataDate: '2026-03-04T08:00' },
+        activities: [
+          ['A', '2d', { actualStart: '2026-03-02T08:00', actualFinish: '2026-03-03T17:00' }],
+          ['Z', '9d'],
+        ],
+      },
+      { percent: 100 },
+    ],
+    [
+      'the percent alone',
+      {
+        project: { dataDate: '2026-03-03T08:00' },
+        activities: [
+          ['A', '2d', { actualStart: '2026-03-02T08:00', remaining: d(2) }],
+          ['Z', '9d'],
+        ],
+      },
+      {
+        project: { dataDate: '2026-03-03T08:00' },
+        activities: [
+          ['A', '4d', { actualStart: '2026-03-02T08:00', remaining: d(2) }],
+          ['Z', '9d'],
+        ],
+      },
+      { percent: 50, duration: 2 },
+    ],
+  ])('%s makes a change', (_, one, two, differ) => {
+    const r = sure(compareStates(state(documentOf(one)), state(documentOf(two))).rows.find((x) => x.id === 'A'));
+    expect([r.change, { start: r.start, finish: r.finish, duration: r.duration, float: r.float, percent: r.percent }]).toEqual([
+      'changed',
+      { start: 0, finish: 0, duration: 0, float: 0, percent: 0, ...differ },
+    ]);
+  });
+
+  test('views of other lists of activities are compared by their ids; what stays is not listed', () => {
+    const [one, two] = [
+      documentOf({
+        activities: [
+          ['A', '2d'],
+          ['B', '1d'],
+          ['C', '1d'],
+        ],
+      }),
+      documentOf({
+        activities: [
+          ['N', '5d'],
+          ['B', '3d@clock'],
+          ['A', '2d'],
+        ],
+      }),
+    ];
+    const views = [one, two].map((doc) => viewOf(doc, sure(schedule(doc).computed), [], at('2026-03-03T17:00')));
+    const diff = differencesOf(two, views[0]!, views[1]!);
+    // Three days of eight hours by the clock are one day: from Monday 08:00 to Tuesday 08:00, that is sixteen hours after 16:00.
+    expect(diff.moved.map((m) => m.id)).toEqual(['B']);
+    expect([diff.count, diff.later, diff.finishDays, diff.againstBaseline, diff.toRequired]).toEqual([1, true, 3, [0, 3], [null, null]]);
+    const same = differencesOf(one, views[0]!, views[0]!);
+    expect([same.moved, same.count, same.later, same.finishDays]).toEqual([[], 0, false, 0]);
+    const shifted = { ...views[0]!, start: views[0]!.start.map((x, i) => (i === 0 ? x - 60 : x)) };
+    // A start that moves is a move, though no finish goes later.
+    const begun = differencesOf(one, views[0]!, shifted);
+    expect([begun.moved.map((m) => [m.id, m.days]), begun.later]).toEqual([[['A', 0]], false]);
+  });
+
+  test('changes of a plan that cannot be computed have no effect that could be told', () => {
+    const broken = documentOf({ activities: [['A', '1d']] });
+    broken.calendars.set('five', { ...sure(broken.calendars.get('five')), week: [[], [], [], [], [], [], []] });
+    expect(effectOf(broken, [])).toBeUndefined();
+    const good = documentOf({ activities: [['A', '1d']] });
+    const five = sure(good.calendars.get('five'));
+    expect(effectOf(good, [{ table: 'calendars', id: 'five', before: five, after: { ...five, week: [[], [], [], [], [], [], []] } }])).toBeUndefined();
+    expect(effectOf(good, [])).toMatchObject({ count: 0, finishDays: 0 });
   });
 
   test('a plan against itself is the same', () => {
