@@ -5,6 +5,15 @@ import { join } from 'node:path';
 import Database from 'better-sqlite3';
 import { largePlan } from '@yellowhammer/demo/generate';
 import type { Batch } from '@yellowhammer/core/change/change';
+import { applyChanges } from '@yellowhammer/core/change/change';
+import { setCell } from '@yellowhammer/core/commands/cells';
+import { addActivity } from '@yellowhammer/core/commands/outline';
+import type { Outcome } from '@yellowhammer/core/commands/result';
+import type { Document } from '@yellowhammer/core/model/document';
+import { standingProblems } from '@yellowhammer/core/rules/check';
+import { NetworkMemory } from '@yellowhammer/core/schedule/memory';
+import { schedule, scheduleDates } from '@yellowhammer/core/schedule/schedule';
+import { viewOf } from '@yellowhammer/core/schedule/view';
 import { computeNetwork } from '@yellowhammer/core/schedule/compute';
 import { explainNode } from '@yellowhammer/core/schedule/explain';
 import { prepare } from '@yellowhammer/core/schedule/prepare';
@@ -43,6 +52,7 @@ function computing(): void {
     console.log(
       `  ${size} activities, ${network.links} links: bare ${show(bare)} ms, full ${show(full)} ms = ${show(ratio, 1)} x${growth}; building the network ${show(build)} ms`,
     );
+    wholeEdit(doc, bare);
     if (size === 50_000) {
       const r = computeNetwork(network);
       let k = 0;
@@ -50,6 +60,44 @@ function computing(): void {
       console.log(`  explaining one activity of ${size}: ${show(why, 3)} ms`);
     }
   }
+}
+
+/** What an edit costs beside its drawing: the command, the network that is kept, the passes, the view, the plan check. */
+function wholeEdit(doc: Document, bare: number): void {
+  const memory = new NetworkMemory();
+  let computed = schedule(doc, memory).computed;
+  const ids = [...doc.activities.values()].filter((a) => a.type === 'task').map((a) => a.id);
+  let n = 0;
+  const newId = (): string => `bench${n++}`;
+  const took = { change: 0, network: 0, passes: 0, view: 0, check: 0 };
+  const edit = (command: () => Outcome, rounds: number): string => {
+    const all: (typeof took)[] = [];
+    for (let i = 0; i < rounds; i++) {
+      const from = performance.now();
+      const o = command();
+      if (!o.ok) throw new Error(o.problems[0]?.message);
+      applyChanges(doc, o.changes);
+      const now = { ...took, change: performance.now() - from };
+      const s = scheduleDates(doc, memory, (part, ms) => (now[part] = ms));
+      computed = s.computed;
+      if (!computed) throw new Error('not computed');
+      let at = performance.now();
+      viewOf(doc, computed, [], undefined);
+      now.view = performance.now() - at;
+      at = performance.now();
+      standingProblems(doc, s.check());
+      now.check = performance.now() - at;
+      all.push(now);
+    }
+    const middle = (part: keyof typeof took): number => all.map((x) => x[part]).sort((a, b) => a - b)[all.length >> 1]!;
+    const parts = (Object.keys(took) as (keyof typeof took)[]).map((p) => `${p} ${show(middle(p), 1)}`);
+    const shown = middle('change') + middle('network') + middle('passes') + middle('view');
+    return `${show(shown, 1)} ms = ${show(shown / bare, 1)} bare passes before drawing (${parts.join(', ')} ms)`;
+  };
+  const id = (k: number): string => ids[(k * 7919) % ids.length]!;
+  let k = 0;
+  console.log(`    a typed duration: ${edit(() => setCell(doc, id(++k), 'duration', `${3 + (k % 9)}d`, newId), 9)}`);
+  console.log(`    a new row: ${edit(() => addActivity(doc, { kind: 'activity', id: id(++k) }, { name: 'New' }, newId), 7)}`);
 }
 
 function durable(): void {
@@ -63,7 +111,7 @@ function durable(): void {
   const doc = largePlan(1000, 1);
   const id = store.create({ document: doc, copies: new Map() }, { who: 'bench', client: 'bench' }, 'bench');
   let revision = 1;
-  const rows = [...doc.activities.values()];
+  const rows = [...doc.activities.values()].filter((a) => a.type === 'task');
   let n = 0;
   const change = (): void => {
     const a = rows[n++ % rows.length]!;

@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type RefObject, useEffect, useRef } from 'react';
+import { type RefObject, useDeferredValue, useEffect, useRef } from 'react';
 import { placeOf } from '@yellowhammer/core/schedule/view';
 import { type ColumnKey, usePlan } from '../app/store';
 import { type CellContext, showText } from './columns';
@@ -66,6 +66,8 @@ export function PlanBody(p: Props) {
   const first = Math.floor((items[0]?.index ?? 0) / STEP) * STEP;
   const last = Math.min(rows.length - 1, Math.ceil(((items[items.length - 1]?.index ?? -1) + 1) / STEP) * STEP);
   const height = heights.total;
+  // Which bars are selected is drawn a moment after the cursor: drawing all bars anew would hold it up.
+  const marked = useDeferredValue(p.selected);
   const texts = useTexts(ui.columns, p.context, p.stamp);
   const { view } = p.context;
   const critical = (row: PlanRow): boolean => {
@@ -130,7 +132,7 @@ export function PlanBody(p: Props) {
             last={last}
             scale={p.scale}
             heights={heights}
-            selected={p.selected}
+            selected={marked}
             showLinks={ui.showLinks}
             showFloat={ui.showFloat}
           />
