@@ -85,6 +85,26 @@ test('the least float of a node is the least below it, and none where nothing ha
   expect([sure(r.get('n')).float / 480, sure(r.get('n')).critical, sure(r.get('loe')).float, sure(r.get('')).float]).toEqual([3, false, NONE, 0]);
 });
 
+test.each([
+  ['the long one first', ['A', 'B']],
+  ['the short one first', ['B', 'A']],
+])('the earliest start, the latest finish and the least float of what lies inside, %s', (_, order) => {
+  // A takes the week; B lies inside it, from Wednesday to Thursday, with a day to spare.
+  const rows: Record<string, PlanText['activities'][number]> = { A: ['A', '5d'], B: ['B', '2d', { constraints: [{ kind: 'startNotBefore', date: '2026-03-04' }] }] };
+  const alone = rolled(plan({ activities: order.map((id) => sure(rows[id])) }, [node('n', null)], { A: 'n', B: 'n' }));
+  const apart = rolled(
+    plan(
+      { activities: order.map((id) => sure(rows[id])) },
+      [node('p', null), node('x', 'p', order[0] === 'A' ? 0 : 1), node('y', 'p', order[0] === 'A' ? 1 : 0), node('z', 'p', 2)],
+      { A: 'x', B: 'y' },
+    ),
+  );
+  for (const n of [sure(alone.get('n')), sure(apart.get('p')), sure(apart.get(''))])
+    expect([formatInstant(n.start), formatInstant(n.finish), n.float, n.activities]).toEqual(['2026-03-02T08:00', '2026-03-06T17:00', 0, 2]);
+  const y = sure(apart.get('y'));
+  expect([formatInstant(y.start), formatInstant(y.finish), y.float, y.critical]).toEqual(['2026-03-04T08:00', '2026-03-05T17:00', d(1), false]);
+});
+
 test('a working duration counts in the project’s calendar, whatever that of the activities', () => {
   const doc = plan({ project: { calendarId: 'clock' }, activities: [['A', '1d@five']] }, [node('n', null)], { A: 'n' });
   const r = sure(schedule(doc).computed);
