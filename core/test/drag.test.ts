@@ -5,7 +5,7 @@ import type { Outcome } from '@yellowhammer/core/commands/result';
 import { entryQuestions } from '@yellowhammer/core/progress/questions';
 import { copyDocument, type Document } from '@yellowhammer/core/model/document';
 import type { Activity } from '@yellowhammer/core/model/schema';
-import { type DragResult, moveBar, stretchFinish, stretchStart } from '@yellowhammer/core/plan/drag';
+import { type DragResult, drawBar, linkTypeAt, moveBar, stretchFinish, stretchStart } from '@yellowhammer/core/plan/drag';
 import { schedule } from '@yellowhammer/core/schedule/schedule';
 import { placeOf, type ScheduleView, viewOf } from '@yellowhammer/core/schedule/view';
 import { formatInstant, parseInstant } from '@yellowhammer/core/time/instant';
@@ -142,4 +142,36 @@ test('what looks odd in an update is asked about: before the project, the last d
   expect(ask('S', { suspend: '2026-03-02T17:00' })[0]).toContain('without a resume date');
   expect(ask('A', undefined)[0]).toContain('nothing entered');
   expect([ask('A', undefined, false), ask('A', { actualStart: '2026-03-03T08:00' }), ask('S', undefined)]).toEqual([[], [], []]);
+});
+
+describe('drawn on the picture', () => {
+  const at = (text: string): number => sure(parseInstant(text));
+  test.each<[string, string, string, string[], number]>([
+    ['from left to right over three days', '2026-03-03T10:00', '2026-03-05T09:00', ['New activity', '3 Mar 26 to 5 Mar 26', '3d'], 3 * 480],
+    ['from right to left', '2026-03-05T09:00', '2026-03-03T10:00', ['New activity', '3 Mar 26 to 5 Mar 26', '3d'], 3 * 480],
+    ['on a weekend', '2026-03-07T10:00', '2026-03-08T10:00', ['New activity', '9 Mar 26 to 9 Mar 26', '1d'], 480],
+  ])('a bar %s', (_, from, to, tip, minutes) => {
+    const doc = documentOf({ activities: [['A', '1d']] });
+    const r = drawBar(doc, at(from), at(to), { kind: 'activity', id: 'A' }, () => 'n');
+    expect(r.tip).toEqual(tip);
+    expect(r.outcome.ok && r.outcome.changes[0]?.after).toMatchObject({ duration: minutes, constraints: [{ kind: 'startNotBefore' }] });
+  });
+
+  test.each<[string, boolean, string, string]>([
+    ['from a finish to the first half', false, '2026-03-02T09:00', 'FS'],
+    ['from a finish to the second half', false, '2026-03-03T16:00', 'FF'],
+    ['from a start to the first half', true, '2026-03-02T09:00', 'SS'],
+    ['from a start to the second half', true, '2026-03-03T16:00', 'SF'],
+  ])('a link %s', (_, fromStart, instant, type) => {
+    const doc = documentOf({
+      activities: [
+        ['A', '2d'],
+        ['M', 'finish'],
+      ],
+    });
+    const view = seen(doc);
+    expect(linkTypeAt(view, 0, fromStart, at(instant))).toBe(type);
+    // A milestone has one instant: its start is meant.
+    expect(linkTypeAt(view, 1, fromStart, at('2026-03-09T08:00'))).toBe(fromStart ? 'SS' : 'FS');
+  });
 });

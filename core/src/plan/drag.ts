@@ -1,15 +1,16 @@
 /** What a drag on the timeline means: the bar moved or stretched, as an outcome, with the dates that result and in words. */
 import { setActivities } from '../commands/cells.ts';
-import type { Outcome } from '../commands/result.ts';
+import { addActivity, type RowRef } from '../commands/outline.ts';
+import type { NewId, Outcome } from '../commands/result.ts';
 import type { Document } from '../model/document.ts';
-import type { Activity, Link } from '../model/schema.ts';
+import type { Activity, Link, LinkType } from '../model/schema.ts';
 import { State } from '../schedule/network.ts';
 import { placeOf, type ScheduleView } from '../schedule/view.ts';
 import { formatDuration } from '../time/duration.ts';
-import { type Instant, MINUTES_PER_DAY } from '../time/instant.ts';
+import { formatInstant, type Instant, MINUTES_PER_DAY } from '../time/instant.ts';
 import { showInstant } from '../time/typed-date.ts';
 import { dateText, earliestByLogic, holderOf, holderWords, withHolder, withLower } from './wishes.ts';
-import { calendarFor } from '../schedule/calendars.ts';
+import { calendarFor, dayLengths } from '../schedule/calendars.ts';
 
 export interface DragContext {
   doc: Document;
@@ -112,4 +113,27 @@ export function stretchStart(context: DragContext, a: Activity, wish: Instant): 
     tip: [`Duration ${formatDuration(minutes, c)}`, `start ${showInstant(start, 'start')}, ${words}`],
     outcome: setActivities(doc, [a.id], { duration: minutes, constraints }),
   };
+}
+
+/** A bar drawn on empty ground from one instant to another: a new activity of that length, not before its first day, below a row. */
+export function drawBar(doc: Document, from: Instant, to: Instant, below: RowRef | null, newId: NewId): DragResult {
+  const c = calendarFor(doc, { calendarId: null });
+  const lengths = dayLengths(doc, { calendarId: null });
+  const start = c ? c.startInstant(c.position(c.beginningOf(dayOf(Math.min(from, to))))) : Math.min(from, to);
+  // At least a day of work, also where it is drawn over a weekend.
+  const minutes = c ? Math.max(c.position(c.endOf(dayOf(Math.max(from, to)))) - c.position(start), c.minutesPerDay) : lengths.minutesPerDay;
+  const finish = c ? c.finishInstant(c.position(start) + minutes) : Math.max(from, to);
+  return {
+    start,
+    finish,
+    tip: ['New activity', `${showInstant(start, 'start')} to ${showInstant(finish, 'finish')}`, formatDuration(minutes, lengths)],
+    outcome: addActivity(doc, below, { duration: minutes, fields: { constraints: [{ kind: 'startNotBefore', date: formatInstant(start).slice(0, 10) }] } }, newId),
+  };
+}
+
+/** Which link is drawn from an end of one bar to an instant over another: to the nearer of its ends, to the start where both are one. */
+export function linkTypeAt(view: ScheduleView, other: number, fromStart: boolean, at: Instant): LinkType {
+  const [start, finish] = [view.start[other]!, view.finish[other]!];
+  const toFinish = finish > start && at > (start + finish) / 2;
+  return `${fromStart ? 'S' : 'F'}${toFinish ? 'F' : 'S'}`;
 }

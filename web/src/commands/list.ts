@@ -6,7 +6,7 @@ import { focusWhy } from '../plan/why-focus';
 import type { AppCommand, Hands } from './types';
 
 const always = (): true => true;
-const inPlan = (h: Hands): true | string => h.plan !== null || 'Open Plan first.';
+const inPlan = (h: Hands): true | string => h.plan !== null || 'Go to Plan first.';
 const set = (h: Hands, ui: Parameters<typeof planActions.set>[0]): void => void h.dispatch(planActions.set(ui));
 const oneActivity = (h: Hands): string | undefined => (h.ui.selected.length === 1 && h.session.doc.activities.has(h.ui.selected[0]!) ? h.ui.selected[0] : undefined);
 
@@ -17,7 +17,7 @@ const changing: AppCommand[] = planCommands.map((c) => {
     ...c,
     able(h) {
       const given = context(h);
-      return given ? c.able(given) : 'Open Plan first.';
+      return given ? c.able(given) : 'Go to Plan first.';
     },
     run(h) {
       const given = context(h);
@@ -181,7 +181,7 @@ const viewing: AppCommand[] = [
     id: 'trace',
     title: 'Connected activities only',
     about: 'Shows only the selected activity with what it is linked to; again to show all',
-    words: 'filter trace logic chain path',
+    words: 'filter chain path follow linked',
     group: 'View',
     where: ['row', 'bar'],
     letter: 'T',
@@ -291,7 +291,7 @@ const viewing: AppCommand[] = [
     id: 'csv',
     title: 'The rows and columns shown, as CSV',
     about: 'Saves what the sheet shows as a file for a spreadsheet',
-    words: 'export spreadsheet download excel table',
+    words: 'export spreadsheet download table',
     group: 'Project',
     run: (h) => h.plan?.csv(),
   }),

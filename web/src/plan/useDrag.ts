@@ -2,19 +2,17 @@
 import { placeOf } from '@yellowhammer/core/schedule/view';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { addLink } from '@yellowhammer/core/commands/links';
-import { addActivity, dropRows } from '@yellowhammer/core/commands/outline';
+import { dropRows } from '@yellowhammer/core/commands/outline';
 import { labelOf } from '@yellowhammer/core/model/document';
-import type { Activity, LinkType } from '@yellowhammer/core/model/schema';
-import { type DragResult, moveBar, stretchFinish, stretchStart } from '@yellowhammer/core/plan/drag';
-import { formatInstant, type Instant, MINUTES_PER_DAY } from '@yellowhammer/core/time/instant';
-import { durationText, finishText, startText } from '../app/format';
+import type { Activity } from '@yellowhammer/core/model/schema';
+import { type DragResult, drawBar, linkTypeAt, moveBar, stretchFinish, stretchStart } from '@yellowhammer/core/plan/drag';
+import type { Instant } from '@yellowhammer/core/time/instant';
 import { newId } from '../project/hooks';
 import type { ProjectSession } from '../project/session';
 import { type Hover, partAt, type Part } from './parts';
 import type { RowHeights } from '@yellowhammer/core/outline/heights';
 import type { LinksOf, PlanRow } from './rows';
 import { type Scale, tOf, xOf } from './scale';
-import { calendarFor } from '@yellowhammer/core/schedule/calendars';
 
 type Mode = 'move' | 'stretch' | 'stretchStart' | 'link' | 'draw' | 'drop';
 
@@ -101,20 +99,14 @@ export function useDrag(args: Args): DragWork {
     const doc = session.doc;
     const view = session.view;
     if (d.mode === 'draw') {
-      const from = tOf(scale, Math.min(d.x0, at.x));
-      const to = tOf(scale, Math.max(d.x0, at.x));
-      const c = calendarFor(doc, { calendarId: null });
-      const start = c ? c.startInstant(c.position(c.beginningOf(Math.floor(from / MINUTES_PER_DAY)))) : from;
-      const end = c ? Math.max(c.endOf(Math.floor(to / MINUTES_PER_DAY)), start) : to;
-      const minutes = c ? Math.max(c.position(end) - c.position(start), c.minutesPerDay) : 480;
       const below = rows.flatMap((r) => (r.kind === 'draft' ? [] : [{ kind: r.kind, id: r.id }])).pop() ?? null;
+      const r = drawBar(doc, tOf(scale, d.x0), tOf(scale, at.x), below, newId);
       return {
-        tip: ['New activity', `${startText(start)} to ${finishText(end)}`, durationText(minutes, c?.minutesPerDay ?? 480)],
-        x1: xOf(scale, start),
-        x2: xOf(scale, end),
+        tip: r.tip,
+        x1: xOf(scale, r.start),
+        x2: xOf(scale, r.finish),
         run: () => {
-          const outcome = addActivity(doc, below, { duration: minutes, fields: { constraints: [{ kind: 'startNotBefore', date: formatInstant(start).slice(0, 10) }] } }, newId);
-          if (session.run(outcome) && outcome.ok && outcome.made) onDrawn(outcome.made[0]!);
+          if (session.run(r.outcome) && r.outcome.ok && r.outcome.made) onDrawn(r.outcome.made[0]!);
         },
       };
     }
@@ -124,11 +116,7 @@ export function useDrag(args: Args): DragWork {
       const other = activityAt(at.row);
       const j = other ? placeOf(view, other.id) : undefined;
       if (!other || j === undefined || other.id === a.id) return { tip: ['Link to ...', 'Drop on the start or the finish of another bar'], x1: 0, x2: 0 };
-      const toFinish =
-        Math.abs(at.x - xOf(scale, view.finish[j]!)) < Math.abs(at.x - xOf(scale, view.start[j]!)) &&
-        at.x > (xOf(scale, view.start[j]!) + xOf(scale, view.finish[j]!)) / 2 &&
-        view.finish[j]! > view.start[j]!;
-      const type = `${d.fromStart ? 'S' : 'F'}${toFinish ? 'F' : 'S'}` as LinkType;
+      const type = linkTypeAt(view, j, d.fromStart, tOf(scale, at.x));
       return { tip: [`${labelOf(a)}`, `${type} to ${labelOf(other)}`], x1: 0, x2: 0, run: () => void session.run(addLink(doc, { from: a.id, to: other.id, type }, newId)) };
     }
     if (isDrop(d, at, now.current.heights.base)) {
