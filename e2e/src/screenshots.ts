@@ -26,7 +26,7 @@ try {
     );
     await page.locator('.plan-scroll').evaluate((el) => (el.scrollTop = 26 * 82));
     await page.locator('.plan-grid').focus();
-    for (let i = 0; i < 2; i++) await page.keyboard.press('+');
+    for (let i = 0; i < 2; i++) await page.keyboard.press('Alt++');
     await page.waitForTimeout(500);
     await page.screenshot(shot(dark ? 'plan-dark' : 'plan'));
   }

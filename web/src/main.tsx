@@ -6,6 +6,13 @@ import '@mantine/notifications/styles.css';
 import '@mantine/spotlight/styles.css';
 import './app/tokens.css';
 import './app/app.css';
+// Rooms come when they are opened, their looks at once and in this order, since they have some in common.
+import './compare/compare.css';
+import './library/library.css';
+import './plan/plan.css';
+import './projects/projects.css';
+import './report/report.css';
+import './update/update.css';
 import { MantineProvider } from '@mantine/core';
 import { Notifications } from '@mantine/notifications';
 import { lazy } from 'react';
