@@ -445,7 +445,7 @@ describe('comparing', () => {
     ];
     const views = [one, two].map((doc) => viewOf(doc, sure(schedule(doc).computed), [], at('2026-03-03T17:00')));
     const diff = differencesOf(two, views[0]!, views[1]!);
-    // Three days of eight hours by the clock are one day: from Monday 08:00 to Tuesday 08:00, that is sixteen hours after 16:00.
+    // B now takes 24 hours by the clock, to Tuesday 08:00; N is new, and A stays where it was.
     expect(diff.moved.map((m) => m.id)).toEqual(['B']);
     expect([diff.count, diff.later, diff.finishDays, diff.againstBaseline, diff.toRequired]).toEqual([1, true, 3, [0, 3], [null, null]]);
     const same = differencesOf(one, views[0]!, views[0]!);

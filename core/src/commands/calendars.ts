@@ -1,6 +1,8 @@
 /** Commands on calendars. */
 import { Draft } from '../change/change.ts';
+import { indexOf } from '../model/doc-index.ts';
 import { type Document, labelOf, ordered, projectOf } from '../model/document.ts';
+import { byRank } from '../model/order.ts';
 import { type Calendar, calendarSchema } from '../model/schema.ts';
 import { type Problem, problem } from '../model/problem.ts';
 import { chainExceptions, compileCalendar, MOST_CHAIN_EXCEPTIONS, resolveCalendar, tooManyExceptions } from '../schedule/calendars.ts';
@@ -81,7 +83,10 @@ function chainHolds(calendars: ReadonlyMap<string, Calendar>, from: string, id: 
 export function calendarUses(doc: Document, id: string): { project: boolean; activities: string[]; calendars: string[]; links: number } {
   return {
     project: projectOf(doc).calendarId === id,
-    activities: [...doc.activities.values()].filter((a) => a.calendarId === id).map(labelOf),
+    activities: [...indexOf(doc).withCalendar(id)]
+      .flatMap((a) => doc.activities.get(a) ?? [])
+      .sort(byRank)
+      .map(labelOf),
     calendars: ordered(doc, 'calendars')
       .filter((c) => c.basedOn === id)
       .map((c) => c.name),

@@ -178,6 +178,28 @@ export function formatLink(other: Pick<Activity, 'code'>, link: Pick<Link, 'type
   return link.type === 'FS' && !lag ? other.code : `${other.code}${link.type}${lag}`;
 }
 
+/** Puts typed links on one side of an activity into a draft; the refusal of the first that may not be. `gone`: links that go with it. */
+function putTyped(
+  draft: Draft,
+  id: string,
+  side: 'predecessors' | 'successors',
+  typed: readonly TypedLink[],
+  gone: ReadonlySet<string>,
+  newId: NewId,
+): { made: Link[] } | { no: Outcome } {
+  const made: Link[] = [];
+  let rank = indexOf(draft.doc).nextLinkRank();
+  for (const t of typed) {
+    const [from, to] = side === 'predecessors' ? [t.activity.id, id] : [id, t.activity.id];
+    const row: Link = { id: newId(), rank: rank++, from, to, type: t.type, lag: t.lag, lagCalendar: null };
+    const no = refusal(draft.doc, row, { made, gone });
+    if (no) return { no };
+    made.push(row);
+    draft.set('links', row.id, row);
+  }
+  return { made };
+}
+
 /** Adds typed links on one side of an activity to those that are there. */
 export function addTypedLinks(doc: Document, id: string, side: 'predecessors' | 'successors', text: string, newId: NewId): Outcome {
   const own = doc.activities.get(id);
@@ -185,17 +207,9 @@ export function addTypedLinks(doc: Document, id: string, side: 'predecessors' | 
   const parsed = parseLinks(doc, text, side === 'predecessors' ? (x) => dayLengths(doc, x) : () => dayLengths(doc, own));
   if ('error' in parsed) return refused('WRONG_LINK', parsed.error, { table: 'activities', id, label: labelOf(own), field: side });
   const draft = new Draft(doc);
-  const made: Link[] = [];
-  const pending = { made, gone: nothingPending.gone };
-  let rank = indexOf(doc).nextLinkRank();
-  for (const t of parsed.links) {
-    const [from, to] = side === 'predecessors' ? [t.activity.id, id] : [id, t.activity.id];
-    const row: Link = { id: newId(), rank: rank++, from, to, type: t.type, lag: t.lag, lagCalendar: null };
-    const no = refusal(doc, row, pending);
-    if (no) return no;
-    made.push(row);
-    draft.set('links', row.id, row);
-  }
+  const put = putTyped(draft, id, side, parsed.links, nothingPending.gone, newId);
+  if ('no' in put) return put.no;
+  const { made } = put;
   if (made.length === 0) return refused('WRONG_LINK', 'Type an activity number, then a type and a lag if you want: 120fs+2d.');
   return settled(
     doc,
@@ -221,22 +235,14 @@ export function setTypedLinks(doc: Document, id: string, side: 'predecessors' | 
     const match = here.find((l) => other(l) === t.activity.id && l.type === t.type);
     if (match) kept.add(match.id);
   }
-  const made: Link[] = [];
-  const pending = { made, gone: new Set(here.flatMap((l) => (kept.has(l.id) ? [] : [l.id]))) };
-  for (const gone of pending.gone) draft.set('links', gone, null);
-  let rank = index.nextLinkRank();
-  for (const t of parsed.links) {
+  const gone = new Set(here.flatMap((l) => (kept.has(l.id) ? [] : [l.id])));
+  for (const l of gone) draft.set('links', l, null);
+  const fresh = parsed.links.filter((t) => {
     const match = here.find((l) => kept.has(l.id) && other(l) === t.activity.id && l.type === t.type);
-    if (match) {
-      if (match.lag !== t.lag) draft.patch('links', match.id, { lag: t.lag });
-      continue;
-    }
-    const [from, to] = side === 'predecessors' ? [t.activity.id, id] : [id, t.activity.id];
-    const row: Link = { id: newId(), rank: rank++, from, to, type: t.type, lag: t.lag, lagCalendar: null };
-    const no = refusal(doc, row, pending);
-    if (no) return no;
-    made.push(row);
-    draft.set('links', row.id, row);
-  }
+    if (match && match.lag !== t.lag) draft.patch('links', match.id, { lag: t.lag });
+    return !match;
+  });
+  const put = putTyped(draft, id, side, fresh, gone, newId);
+  if ('no' in put) return put.no;
   return settled(doc, `Set ${side} of ${own.code}`, draft.changes);
 }

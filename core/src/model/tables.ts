@@ -198,9 +198,6 @@ export const tableNames = Object.keys(tables) as TableName[];
 export const titleOf = (table: TableName, field: string): string =>
   (tables[table].titles as Record<string, string> | undefined)?.[field] ?? field.replace(/[A-Z]/g, (c) => ` ${c.toLowerCase()}`);
 
-/** Fields of a table in the order in which they are written. */
-export const fieldsOfTable = (table: TableName): string[] => Object.keys(tables[table].schema.shape);
-
 /** The schema of a field inside what makes it optional. */
 export function bare(schema: z.ZodType): z.ZodType {
   let at = schema;

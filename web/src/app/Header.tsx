@@ -95,7 +95,7 @@ export function Header() {
 
 /** Keys of commands that act in every room, outside of texts that are being typed. */
 function useKeysEverywhere(): void {
-  const { act } = useHands();
+  const { hands, act } = useHands();
   useEffect(() => {
     const onKey = (e: KeyboardEvent): void => {
       const target = e.target as HTMLElement | null;
@@ -105,11 +105,11 @@ function useKeysEverywhere(): void {
       if (!meaning || !('command' in meaning) || !meaning.command.everywhere) return;
       e.preventDefault();
       // With nothing to undo there is nothing to say, either.
-      act(meaning.command);
+      if (meaning.command.able(hands()) === true) act(meaning.command);
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [act]);
+  }, [act, hands]);
 }
 
 const SyncMark = memo(function SyncMark() {

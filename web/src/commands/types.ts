@@ -1,6 +1,5 @@
 /** Commands as the interface has them: those of core's list, and those that only concern the view. */
 import type { CommandFacts, Selection } from '@yellowhammer/core/commands/list';
-import type { RowRef } from '@yellowhammer/core/commands/outline';
 import type { PlanUi, useAppDispatch } from '../app/store';
 import type { ProjectSession } from '../project/session';
 
@@ -9,7 +8,6 @@ export interface PlanHands {
   selection: () => Selection;
   startDraft: (makes: 'activity' | 'wbs') => void;
   startEdit: () => void;
-  reveal: (row: RowRef) => void;
   zoom: (factor: number) => void;
   fit: () => void;
   go: (activity: string) => void;

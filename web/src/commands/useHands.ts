@@ -9,10 +9,10 @@ import { commandOf } from './list';
 import type { AppCommand, Hands, PlanHands } from './types';
 
 /** What the open rooms have put here. A window has one of each. */
-const open: { plan: PlanHands | null; settings: () => void; help: () => void } = { plan: null, settings: () => undefined, help: () => undefined };
+const present: { plan: PlanHands | null; settings: () => void; help: () => void } = { plan: null, settings: () => undefined, help: () => undefined };
 
 /** Plan, while it is open, and the dialogs of the header say what they can do. */
-export const offer = (part: Partial<typeof open>): void => void Object.assign(open, part);
+export const offer = (part: Partial<typeof present>): void => void Object.assign(present, part);
 
 export interface Doing {
   hands: (target?: { link?: string; column?: string }) => Hands;
@@ -31,12 +31,12 @@ export function useHands(): Doing {
       session,
       ui: store.getState().plan,
       dispatch,
-      plan: open.plan,
+      plan: present.plan,
       link: target.link ?? null,
       column: target.column ?? null,
       go: (path, state) => void navigate(path, { state }),
-      settings: open.settings,
-      help: open.help,
+      settings: present.settings,
+      help: present.help,
       find: () => spotlight.open(),
       dark,
       setDark: (next) => setColorScheme(next ? 'dark' : 'light'),

@@ -2,6 +2,7 @@ import './plan.css';
 import { useElementSize } from '@mantine/hooks';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useLocation } from 'react-router';
+import { nodesAbove } from '@yellowhammer/core/outline/depth';
 import { heightsOf } from '@yellowhammer/core/outline/heights';
 import { projectOf } from '@yellowhammer/core/model/document';
 import { placeOf } from '@yellowhammer/core/schedule/view';
@@ -92,8 +93,7 @@ export function PlanPage() {
   const [going, setGoing] = useState<string | null>(null);
   const go = useCallback(
     (id: string) => {
-      const open = new Set<string>();
-      for (let at = session.doc.activities.get(id)?.wbsId ?? null; at !== null; at = session.doc.wbs.get(at)?.parentId ?? null) open.add(at);
+      const open = nodesAbove(session.doc, id);
       dispatch(planActions.set({ collapsed: Object.fromEntries(Object.entries(ui.collapsed).filter(([k]) => !open.has(k))) }));
       dispatch(planActions.select({ ids: [id], active: { row: id, column: 'name' } }));
       setGoing(id);

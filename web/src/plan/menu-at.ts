@@ -4,7 +4,7 @@ import { labelOf } from '@yellowhammer/core/model/document';
 import { nameOfRow } from '@yellowhammer/core/model/tables';
 import type { MenuAt } from '../commands/CommandMenu';
 import { columnOf } from './columns';
-import type { RowHeights } from '@yellowhammer/core/outline/heights';
+import { type RowHeights, rowKinds } from '@yellowhammer/core/outline/heights';
 import type { PlanRow } from './rows';
 
 interface Around {
@@ -26,10 +26,10 @@ export function menuAt(e: React.MouseEvent, { rows, heights, body, doc }: Around
   if (known) return { ...at, where: 'link', title: `${nameOfRow('links', known, doc)} (${known.type})`, link: known.id };
   if (!target.closest('.plan-scroll')) return undefined;
   const row = rows[heights.rowAt(e.clientY - (body?.getBoundingClientRect().top ?? 0))];
-  if (!row || row.kind === 'draft') return { ...at, where: 'ground', title: 'The plan' };
+  if (!row || row.kind === 'draft') return { ...at, where: rowKinds.draft.where, title: 'The plan' };
   const field = target.closest<HTMLElement>('[data-column]')?.dataset['column'];
   const inSheet = target.closest('.sheet') !== null;
-  if (row.kind === 'wbs') return { ...at, where: 'node', title: row.node.name || 'WBS node', row: row.id, field: inSheet ? (field ?? 'name') : undefined };
+  if (row.kind === 'wbs') return { ...at, where: rowKinds.wbs.where, title: row.node.name || 'WBS node', row: row.id, field: inSheet ? (field ?? 'name') : undefined };
   const a = doc.activities.get(row.id) ?? row.activity;
-  return { ...at, where: inSheet ? 'row' : 'bar', title: labelOf(a), row: row.id, field: inSheet ? (field ?? 'name') : undefined };
+  return { ...at, where: inSheet ? rowKinds.activity.where : 'bar', title: labelOf(a), row: row.id, field: inSheet ? (field ?? 'name') : undefined };
 }

@@ -3,6 +3,7 @@ import { type Dispatch, type SetStateAction, useEffect } from 'react';
 import type { Selection } from '@yellowhammer/core/commands/list';
 import { setCells } from '@yellowhammer/core/commands/cells';
 import type { RowRef } from '@yellowhammer/core/commands/outline';
+import { rowKinds } from '@yellowhammer/core/outline/heights';
 import { closedBelow } from '@yellowhammer/core/outline/depth';
 import { type MenuAt } from '../commands/CommandMenu';
 import { meaningOf } from '../commands/keys';
@@ -82,7 +83,6 @@ export function usePlanKeys(p: Args) {
     selection,
     startDraft: (makes) => p.startDraft(below(), makes),
     startEdit: () => ui.active && p.startEdit(ui.active.row, onBar ? 'name' : ui.active.column),
-    reveal: (r) => p.reveal(r.id),
     zoom: p.zoom,
     fit: p.fit,
     go: p.go,
@@ -168,7 +168,7 @@ export function usePlanKeys(p: Args) {
     const box = document.getElementById(`row-${row.id}`)?.getBoundingClientRect();
     if (box && row.kind !== 'draft')
       p.setMenu({
-        where: onBar ? 'bar' : row.kind === 'wbs' ? 'node' : 'row',
+        where: onBar ? 'bar' : rowKinds[row.kind].where,
         x: box.left + 40,
         y: box.bottom,
         title: row.kind === 'wbs' ? row.node.name : `${row.activity.code} ${row.activity.name}`,

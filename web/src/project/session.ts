@@ -390,9 +390,15 @@ export class ProjectSession {
     if (doing && doing.target !== null && doing.kind !== 'do' && changes.length >= LARGE_ACT) {
       const { target, kind } = doing;
       // Where it is not known there, the worker begins anew with the plan as it is then.
-      const missing = this.worker.travel(target, kind).then((known) => (known ? undefined : this.worker.open(rowsOf(this.doc))));
+      const missing = this.worker.travel(target, kind).then((known) => (known ? undefined : this.reopenWorker()));
       this.owed = this.owed.then(() => missing);
     } else void this.worker.apply(slim(), doing?.changeId ?? null);
+  }
+
+  /** The worker has the plan again as it is now; kept copies are fetched again when they are needed. */
+  private async reopenWorker(): Promise<void> {
+    await this.worker.open(rowsOf(this.doc));
+    this.baseline = null;
   }
 
   setPaused(paused: boolean): void {
@@ -416,8 +422,8 @@ export class ProjectSession {
       let wanted: number;
       do {
         wanted = this.synced.version;
-        if (projectOf(this.doc).baselineId !== (this.baseline?.id ?? null)) await this.fetchBaseline();
         await this.owed;
+        if (projectOf(this.doc).baselineId !== (this.baseline?.id ?? null)) await this.fetchBaseline();
         const asked = performance.now();
         const result = await this.worker.compute();
         // For `npm run bench`: where the time of an edit goes.
