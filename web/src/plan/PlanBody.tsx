@@ -1,12 +1,13 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type RefObject, useDeferredValue, useEffect, useRef } from 'react';
+import { type RefObject, useDeferredValue, useEffect, useMemo, useRef } from 'react';
+import type { Document } from '@yellowhammer/core/model/document';
 import { placeOf } from '@yellowhammer/core/schedule/view';
 import { type ColumnKey, usePlan } from '../app/store';
 import { type CellContext, showText } from './columns';
 import { GhostShape } from './PlanParts';
 import type { LinksOf, PlanRow } from './rows';
 import type { Scale } from './scale';
-import { type Editing, type RowHandlers, SheetRow } from './SheetRow';
+import { type Editing, type RowHandlers, SheetRow, widthOf } from './SheetRow';
 import { TimelineWindow } from './Timeline';
 import { BarTip } from './BarTip';
 import { cursors } from './parts';
@@ -56,6 +57,17 @@ function useTexts(keys: readonly ColumnKey[], context: CellContext, stamp: strin
 }
 const MOST_KEPT = 2000;
 
+/** The first column in view, and the one after the last. */
+function columnsInView(doc: Document, ui: Pick<ReturnType<typeof usePlan>, 'columns' | 'widths' | 'clock'>, x: number, width: number): readonly [number, number] {
+  let [first, end, left] = [0, 0, 0];
+  for (const key of ui.columns) {
+    if (left < x + width) end++;
+    left += widthOf(doc, key, ui.widths, ui.clock);
+    if (left <= x) first++;
+  }
+  return [first, end];
+}
+
 /** The rows in view, of sheet and timeline. A component of its own, so that scrolling draws nothing else. */
 export function PlanBody(p: Props) {
   const ui = usePlan();
@@ -63,12 +75,14 @@ export function PlanBody(p: Props) {
   const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => p.scroller.current, estimateSize: (i) => heights.height(i), overscan: 12 });
   useEffect(() => virtual.measure(), [heights, virtual]);
   const items = virtual.getVirtualItems();
-  const first = Math.floor((items[0]?.index ?? 0) / STEP) * STEP;
-  const last = Math.min(rows.length - 1, Math.ceil(((items[items.length - 1]?.index ?? -1) + 1) / STEP) * STEP);
+  // Bars follow a moment after the rows: a leap of a page would make one long frame of both.
+  const first = useDeferredValue(Math.floor((items[0]?.index ?? 0) / STEP) * STEP);
+  const last = useDeferredValue(Math.min(rows.length - 1, Math.ceil(((items[items.length - 1]?.index ?? -1) + 1) / STEP) * STEP));
   const height = heights.total;
   // Which bars are selected is drawn a moment after the cursor: drawing all bars anew would hold it up.
   const marked = useDeferredValue(p.selected);
   const texts = useTexts(ui.columns, p.context, p.stamp);
+  const near = useMemo(() => columnsInView(p.context.doc, ui, p.sheetX, p.sheetWidth), [p.context.doc, ui, p.sheetX, p.sheetWidth]);
   const { view } = p.context;
   const critical = (row: PlanRow): boolean => {
     const i = view && row.kind === 'activity' ? placeOf(view, row.id) : undefined;
@@ -88,6 +102,7 @@ export function PlanBody(p: Props) {
               top={heights.top(item.index)}
               height={heights.height(item.index)}
               keys={ui.columns}
+              near={near}
               widths={ui.widths}
               context={p.context}
               texts={texts(row)}

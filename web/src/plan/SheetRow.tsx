@@ -1,5 +1,5 @@
 import { IconChevronDown, IconChevronRight } from '@tabler/icons-react';
-import { memo, useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { memo, useDeferredValue, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import type { Outcome } from '@yellowhammer/core/commands/result';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { ColumnKey } from '../app/store';
@@ -40,6 +40,8 @@ export interface SheetRowProps {
   top: number;
   height: number;
   keys: ColumnKey[];
+  /** The columns in view, from and up to; those beside them are drawn a moment later, so that no frame of scrolling waits for them. */
+  near: readonly [number, number];
   widths: Partial<Record<ColumnKey, number>>;
   context: CellContext;
   /** The texts of the cells, by column; the same list as long as none of them changes. */
@@ -67,6 +69,8 @@ export const SheetRow = memo(
   function SheetRow(p: SheetRowProps) {
     const { row, context: c } = p;
     const wbs = row.kind === 'wbs';
+    const whole = useDeferredValue(true, false);
+    const [from, upTo] = whole || p.editing || p.activeColumn ? [0, p.keys.length] : p.near;
     return (
       <div
         role="row"
@@ -75,12 +79,14 @@ export const SheetRow = memo(
         aria-level={row.depth + 1}
         aria-selected={p.selected}
         aria-expanded={wbs ? !p.collapsed : undefined}
-        className={`row${p.selected ? ' selected' : ''}${wbs ? ` wbs depth-${Math.min(row.depth, 3)}` : ''}${row.kind === 'draft' ? ' draft' : ''}${p.stale ? ' stale' : ''}${p.cut ? ' cut' : ''}`}
+        className={`row${p.selected ? ' selected' : ''}${wbs ? ` wbs depth-${Math.min(row.depth, 3)}` : ''}${row.kind === 'draft' ? ' draft' : ''}${p.stale ? ' stale' : ''}${p.cut ? ' cut' : ''}${p.editing ? ' editing' : ''}`}
         style={{ top: p.top, height: p.height }}
         data-row={row.id}
       >
         <div className="row-cells">
-          {p.keys.map((key, n) => {
+          {from > 0 && <div style={{ flex: 'none', width: p.keys.slice(0, from).reduce((n, k) => n + widthOf(c.doc, k, p.widths, p.clock), 0) }} />}
+          {p.keys.slice(from, upTo).map((key, k) => {
+            const n = from + k;
             const editing = p.editing?.row === row.id && p.editing.column === key ? p.editing : null;
             const text = editing ? '' : (p.texts[n] ?? '');
             const tone = key === 'float' && p.critical ? ' critical' : key === 'finishVariance' && text.startsWith('+') ? ' critical' : '';
@@ -88,9 +94,10 @@ export const SheetRow = memo(
               <div
                 key={key}
                 role="gridcell"
+                aria-colindex={n + 1}
                 id={`cell-${row.id}-${key}`}
                 data-column={key}
-                className={`cell${rightColumn(c.doc, key) ? ' right' : ''}${p.activeColumn === key ? ' active' : ''}${key === 'name' ? ' name' : ''}${isComputedDate(c.doc, key) && !wbs ? ' computed-date' : ''}${tone}`}
+                className={`cell${rightColumn(c.doc, key) ? ' right' : ''}${p.activeColumn === key ? ' active' : ''}${key === 'name' ? ' name' : ''}${editing ? ' editing' : ''}${isComputedDate(c.doc, key) && !wbs ? ' computed-date' : ''}${tone}`}
                 style={{ width: widthOf(c.doc, key, p.widths, p.clock), ...(key === 'name' ? { paddingLeft: 10 + row.depth * 14 } : {}) }}
                 title={text.length > 8 ? text : undefined}
                 onMouseDown={(e) => {
