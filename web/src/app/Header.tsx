@@ -70,8 +70,8 @@ export function Header() {
           </>
         ) : (
           <Figure
-            value={session.computedVersion < 0 ? 'Computing' : 'No dates yet'}
-            caption={session.computedVersion < 0 ? 'dates come in a moment' : doc.activities.size ? 'see problems' : 'add activities first'}
+            value={session.computing.computedVersion < 0 ? 'Computing' : 'No dates yet'}
+            caption={session.computing.computedVersion < 0 ? 'dates come in a moment' : doc.activities.size ? 'see problems' : 'add activities first'}
           />
         )}
         <Figure value={project.dataDate ? longDate(project.dataDate) : longDate(project.plannedStart)} caption={project.dataDate ? 'data date' : 'planned start'} />

@@ -303,7 +303,7 @@ const viewing: AppCommand[] = [
     group: 'Project',
     able: always,
     on: (h) => h.session.paused,
-    run: (h) => h.session.setPaused(!h.session.paused),
+    run: (h) => h.session.computing.setPaused(!h.session.paused),
   }),
 ];
 

@@ -43,8 +43,8 @@ export function ComparePage() {
     if (!first || !settled) return;
     let gone = false;
     void (async () => {
-      await session.needCopy(first);
-      if (second !== NOW) await session.needCopy(second);
+      await session.computing.needCopy(first);
+      if (second !== NOW) await session.computing.needCopy(second);
       const c = await session.worker.compare(first, second === NOW ? null : second);
       if (!gone) setResult(c);
     })();

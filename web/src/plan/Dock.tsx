@@ -245,13 +245,13 @@ function Computing() {
     const timer = setInterval(() => tick((n) => n + 1), 5000);
     return () => clearInterval(timer);
   }, []);
-  const ago = Math.max(0, Math.round((Date.now() - session.computedAt) / 100) / 10);
+  const ago = Math.max(0, Math.round((Date.now() - session.computing.computedAt) / 100) / 10);
   const saved = { saved: 'saved', saving: 'saving', offline: 'server away', blocked: 'not saved', gone: 'deleted' }[session.sync.state];
   const text = session.stale
     ? session.paused
       ? 'Recomputing paused: dates are not up to date'
       : 'Computing'
-    : `Computed in ${Math.round(session.milliseconds)} ms, ${ago < 60 ? `${Math.round(ago)} s` : `${Math.round(ago / 60)} min`} ago`;
+    : `Computed in ${Math.round(session.computing.milliseconds)} ms, ${ago < 60 ? `${Math.round(ago)} s` : `${Math.round(ago / 60)} min`} ago`;
   return (
     <>
       <span className={`computing${session.stale ? ' stale' : ''}`} role="status">

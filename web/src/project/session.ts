@@ -3,39 +3,25 @@
  * Plain TypeScript; the interface subscribes to topics.
  */
 import { type Remote, wrap } from 'comlink';
-import { type Batch, type Change, clashes, invertChanges, type LogEntry, MOST_LABEL, sameValue } from '@yellowhammer/core/change/change';
+import { type Batch, type Change, invertChanges, type LogEntry, MOST_LABEL, sameValue } from '@yellowhammer/core/change/change';
 import { historyOf } from '@yellowhammer/core/change/history';
 import { type Clash, SyncedProject } from '@yellowhammer/core/change/synced';
 import type { Outcome } from '@yellowhammer/core/commands/result';
-import { type Document, documentFrom, type DocumentRows, projectOf, rowsOf } from '@yellowhammer/core/model/document';
+import { type Document, documentFrom, type DocumentRows } from '@yellowhammer/core/model/document';
 import type { Problem } from '@yellowhammer/core/model/problem';
 import type { Activity, Link } from '@yellowhammer/core/model/schema';
 import { indexOf } from '@yellowhammer/core/model/doc-index';
 import { nameOfRow } from '@yellowhammer/core/model/tables';
-import type { Move } from '@yellowhammer/core/compare/views';
 import { type BaselineView, type ScheduleView } from '@yellowhammer/core/schedule/view';
 import { call, clientId } from './api';
+import { Computing, LARGE_ACT, type Moved } from './computing';
 import { Road, type SyncState } from './road';
 import { alone, claimWindow, openWindows } from './tab';
 import { type UnsentStore, unsentStore } from './unsent';
-import type { CheckResult, WorkerApi } from './worker';
+import type { WorkerApi } from './worker';
 
 /** 'outline': rows came, went or moved; 'links': links did. The rest of the document has 'doc'. */
 export type Topic = 'doc' | 'outline' | 'links' | 'view' | 'check' | 'sync' | 'history' | 'moved' | 'clash';
-
-/** What the last recompute moved. */
-export interface Moved {
-  label: string;
-  /** Working days of the project's calendar by which the project finish moved. */
-  finishDays: number;
-  /** The largest moves; `count` says how many there are in all, `later` whether one goes later. */
-  rows: Move[];
-  count: number;
-  later: boolean;
-  changeId: string | null;
-  /** True after opening: what the last change moved, told again. */
-  recalled: boolean;
-}
 
 export interface Notice {
   tone: 'problem' | 'done';
@@ -48,9 +34,6 @@ interface Opened {
   document: DocumentRows;
   history: LogEntry[];
 }
-
-/** Changes from which an act is large. */
-const LARGE_ACT = 1000;
 
 /** How often a window looks for what closed ones have left. */
 const WATCH_MS = 4000;
@@ -66,34 +49,21 @@ function isStructural(c: Change): boolean {
 export class ProjectSession {
   readonly id: string;
   readonly synced: SyncedProject;
-  readonly worker: Remote<WorkerApi>;
-  view: ScheduleView | null = null;
-  problems: Problem[] = [];
-  computedVersion = -1;
-  computedAt = 0;
-  milliseconds = 0;
-  paused = false;
-  baseline: BaselineView | null = null;
+  /** Dates, problems, baseline, and what moved. */
+  readonly computing: Computing;
   undoStack: Batch[] = [];
   redoStack: Batch[] = [];
-  moved: Moved | null = null;
   clashList: Clash[] = [];
   onNotice: (n: Notice) => void = () => undefined;
   private readonly road: Road;
   private readonly rawWorker: Worker;
   private readonly topics = new Map<Topic, Set<() => void>>();
   private readonly versions = new Map<Topic, number>();
-  private computing = false;
   private closed = false;
-  private lists: { ids: string[]; linkIds: string[] } = { ids: [], linkIds: [] };
-  private lastLabel = '';
-  private lastChangeId: string | null = null;
   /** Acts of this window, as the server's log has them and since. */
   private log: LogEntry[] = [];
   private readonly givenUp = new Set<string>();
   private readonly store: UnsentStore;
-  /** What the worker may have to be sent yet. */
-  private owed: Promise<unknown> = Promise.resolve();
   /** The act of this window that is being applied. */
   private doing: Batch | null = null;
   private watch: ReturnType<typeof setInterval> | undefined;
@@ -114,8 +84,21 @@ export class ProjectSession {
       store,
     );
     this.rawWorker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' });
-    this.worker = wrap<WorkerApi>(this.rawWorker);
-    void this.worker.open(opened.document);
+    this.computing = new Computing(
+      wrap<WorkerApi>(this.rawWorker),
+      {
+        doc: () => this.doc,
+        version: () => this.synced.version,
+        tell: (topic) => this.tell(topic),
+        copy: async (copy) => {
+          const reply = await call<string>('GET', `/projects/${id}/copies/${copy}`);
+          return reply.ok ? reply.value : null;
+        },
+        sent: () => (this.sync.state === 'offline' ? 'offline' : this.synced.pending.length === 0 ? 'all' : 'waiting'),
+        lastAct: () => this.undoStack[this.undoStack.length - 1],
+      },
+      opened.document,
+    );
     this.log = opened.history;
     this.readHistory();
     this.synced.subscribe((changes) => this.changed(changes));
@@ -129,7 +112,7 @@ export class ProjectSession {
     const session = new ProjectSession(id, reply.value, store);
     await session.takeUnsent().catch(() => undefined);
     session.road.listen();
-    session.compute();
+    session.computing.compute();
     void session.road.send();
     // What another window leaves behind when it is closed is sent by this one.
     session.watch = setInterval(() => void session.takeUnsent().catch(() => undefined), WATCH_MS);
@@ -138,6 +121,7 @@ export class ProjectSession {
 
   close(): void {
     this.closed = true;
+    this.computing.close();
     clearInterval(this.watch);
     this.road.close();
     this.rawWorker.terminate();
@@ -178,8 +162,7 @@ export class ProjectSession {
   }
 
   private commit(batch: Batch): void {
-    this.lastLabel = batch.label;
-    this.lastChangeId = batch.changeId;
+    this.computing.cause = { label: batch.label, changeId: batch.changeId };
     this.doing = batch;
     this.synced.local(batch);
     this.doing = null;
@@ -349,10 +332,7 @@ export class ProjectSession {
     // An answer to our own sending comes twice, as a reply and as an event: the reply counts.
     const others = entries.filter((e) => !(e.client === clientId() && this.synced.pending.some((b) => b.changeId === e.changeId) && entries.length === 1));
     const theirs = others.find((e) => e.client !== clientId() && e.revision > this.synced.revision);
-    if (theirs) {
-      this.lastLabel = `${theirs.who}: ${theirs.label}`;
-      this.lastChangeId = null;
-    }
+    if (theirs) this.computing.cause = { label: `${theirs.who}: ${theirs.label}`, changeId: null };
     const found = this.synced.remote(others);
     this.clashed(found);
     this.catchUp();
@@ -372,139 +352,39 @@ export class ProjectSession {
     this.tell('clash');
   }
 
-  // ---- computing
-
   private changed(changes: readonly Change[]): void {
-    this.tellWorker(changes);
+    // The worker begins while the window draws.
+    this.computing.changed(changes, this.doing);
     if (changes.some(isStructural)) this.tell('outline');
     if (changes.some((c) => c.table === 'links')) this.tell('links');
     this.tell('doc');
-    if (changes.some((c) => c.table === 'project' || c.table === 'snapshots')) this.loadBaseline();
-    this.compute();
   }
 
-  /** The worker gets rows as they are now; of a large act that is taken back, only its name. */
-  private tellWorker(changes: readonly Change[]): void {
-    const { doing } = this;
-    const slim = (): Pick<Change, 'table' | 'id' | 'after'>[] => changes.map(({ table, id, after }) => ({ table, id, after }));
-    if (doing && doing.target !== null && doing.kind !== 'do' && changes.length >= LARGE_ACT) {
-      const { target, kind } = doing;
-      // Where it is not known there, the worker begins anew with the plan as it is then.
-      const missing = this.worker.travel(target, kind).then((known) => (known ? undefined : this.reopenWorker()));
-      this.owed = this.owed.then(() => missing);
-    } else void this.worker.apply(slim(), doing?.changeId ?? null);
+  get worker(): Remote<WorkerApi> {
+    return this.computing.worker;
   }
 
-  /** The worker has the plan again as it is now; kept copies are fetched again when they are needed. */
-  private async reopenWorker(): Promise<void> {
-    await this.worker.open(rowsOf(this.doc));
-    this.baseline = null;
+  get view(): ScheduleView | null {
+    return this.computing.view;
   }
 
-  setPaused(paused: boolean): void {
-    this.paused = paused;
-    this.tell('view');
-    this.compute();
+  get problems(): Problem[] {
+    return this.computing.problems;
+  }
+
+  get baseline(): BaselineView | null {
+    return this.computing.baseline;
+  }
+
+  get moved(): Moved | null {
+    return this.computing.moved;
+  }
+
+  get paused(): boolean {
+    return this.computing.paused;
   }
 
   get stale(): boolean {
-    return this.computedVersion !== this.synced.version;
-  }
-
-  /** Recomputes in the worker; an edit made meanwhile starts another round. */
-  private compute(): void {
-    if (this.computing || this.paused) {
-      this.tell('view');
-      return;
-    }
-    this.computing = true;
-    void (async () => {
-      let wanted: number;
-      do {
-        wanted = this.synced.version;
-        await this.owed;
-        if (projectOf(this.doc).baselineId !== (this.baseline?.id ?? null)) await this.fetchBaseline();
-        const asked = performance.now();
-        const result = await this.worker.compute();
-        // For `npm run bench`: where the time of an edit goes.
-        performance.measure('yellowhammer', { start: asked, end: performance.now(), detail: { ...result.parts, worker: result.milliseconds } });
-        if (this.closed) return;
-        if (result.view) {
-          const { ids, linkIds } = result.view;
-          this.lists = { ids: ids ?? this.lists.ids, linkIds: linkIds ?? this.lists.linkIds };
-        }
-        const first = this.view === null;
-        this.view = result.view && { ...result.view, ...this.lists };
-        this.milliseconds = result.milliseconds;
-        this.computedVersion = wanted;
-        this.computedAt = Date.now();
-        this.tell('view');
-        // Dates are on the screen before anybody looks for what is wrong with them.
-        if (wanted === this.synced.version) await this.check(first);
-        if (this.closed) return;
-      } while (wanted !== this.synced.version && !this.paused);
-      this.computing = false;
-    })();
-  }
-
-  /** The plan check, and what the last computation moved. */
-  private async check(first: boolean): Promise<void> {
-    const { label, changeId } = { label: this.lastLabel, changeId: this.lastChangeId };
-    const { problems, moved } = await this.worker.check();
-    if (this.closed) return;
-    this.problems = problems;
-    this.tell('check');
-    if (moved) this.noteMoves(moved, label, changeId);
-    else if (first && this.view) void this.recallMoves(this.view);
-  }
-
-  /** After opening: what the last change of this window moved, so that a reload or an import does not hide it. */
-  private async recallMoves(now: ScheduleView): Promise<void> {
-    const last = this.undoStack[this.undoStack.length - 1];
-    const back = last && invertChanges(last.changes);
-    if (!last || !back || clashes(this.doc, back).length > 0) return;
-    const moved = await this.worker.movedBy(back);
-    if (this.closed || this.view !== now || this.moved || !moved) return;
-    this.noteMoves(moved, last.label, last.changeId, true);
-  }
-
-  private noteMoves(d: NonNullable<CheckResult['moved']>, label: string, changeId: string | null, recalled = false): void {
-    if (d.count === 0 && d.finishDays === 0) return;
-    this.moved = { ...d, label, changeId, recalled };
-    this.tell('moved');
-  }
-
-  clearMoved(): void {
-    this.moved = null;
-    this.tell('moved');
-  }
-
-  /** Makes sure the worker has a kept copy. */
-  async needCopy(id: string): Promise<boolean> {
-    if (await this.worker.hasCopy(id)) return true;
-    const reply = await call<string>('GET', `/projects/${this.id}/copies/${id}`);
-    if (!reply.ok) return false;
-    await this.worker.addCopy(id, reply.value);
-    return true;
-  }
-
-  private loadBaseline(): void {
-    if (projectOf(this.doc).baselineId !== (this.baseline?.id ?? null)) this.compute();
-  }
-
-  private async fetchBaseline(): Promise<void> {
-    const id = projectOf(this.doc).baselineId;
-    if (id === null) {
-      this.baseline = null;
-      return;
-    }
-    // A baseline kept a moment ago is on the server only when its batch has arrived.
-    for (let tries = 0; tries < 20 && !this.closed && this.sync.state !== 'offline'; tries++) {
-      if (this.synced.pending.length === 0 && (await this.needCopy(id))) {
-        this.baseline = await this.worker.baseline(id, this.doc.snapshots.get(id)?.name ?? '');
-        return;
-      }
-      await new Promise((r) => setTimeout(r, 100));
-    }
+    return this.computing.stale;
   }
 }

@@ -1,0 +1,195 @@
+/** Computing beside the window, with a made-up worker: what it is told, in which order, and what follows from its answers. */
+import type { Remote } from 'comlink';
+import type { Batch, Change } from '@yellowhammer/core/change/change';
+import { setActivities } from '@yellowhammer/core/commands/cells';
+import { type Document, rowsOf } from '@yellowhammer/core/model/document';
+import { projectOf } from '@yellowhammer/core/model/document';
+import { applyChanges } from '@yellowhammer/core/change/change';
+import { schedule } from '@yellowhammer/core/schedule/schedule';
+import { viewOf } from '@yellowhammer/core/schedule/view';
+import { documentOf } from '../../core/test/helpers';
+import { Computing, LARGE_ACT } from '../src/project/computing';
+import type { WorkerApi } from '../src/project/worker';
+
+const settled = async (): Promise<void> => {
+  for (let i = 0; i < 40; i++) await Promise.resolve();
+};
+
+/** A plan with as many activities as make an act large. */
+const largeDoc = (): Document => documentOf({ activities: Array.from({ length: LARGE_ACT }, (_, i): [string, string] => [`A${i}`, '2d']) });
+
+function begin(doc: Document, known: { travel?: boolean; copy?: string | null; sent?: 'all' | 'waiting' | 'offline' } = {}) {
+  const calls: string[] = [];
+  const copies = new Set<string>();
+  let version = 0;
+  const host = { sent: known.sent ?? 'all', last: undefined as Batch | undefined };
+  const movedAnswer: { value: Awaited<ReturnType<WorkerApi['check']>>['moved'] } = { value: null };
+  const worker = {
+    open: async () => {
+      calls.push('open');
+      copies.clear();
+    },
+    apply: async (changes: unknown[], id: string | null) => void calls.push(`apply ${changes.length} ${id}`),
+    travel: async (id: string, kind: string) => {
+      calls.push(`${kind} ${id}`);
+      return known.travel ?? true;
+    },
+    compute: async () => {
+      calls.push('compute');
+      const { computed } = schedule(doc);
+      return { view: computed ? viewOf(doc, computed, [], undefined) : null, milliseconds: 1, parts: { network: 0, passes: 0, view: 0 } };
+    },
+    check: async () => {
+      calls.push('check');
+      return { problems: [], moved: movedAnswer.value };
+    },
+    movedBy: async (back: Change[]) => {
+      calls.push(`movedBy ${back.length}`);
+      return { finishDays: 2, rows: [], count: 1, later: true };
+    },
+    hasCopy: async (id: string) => copies.has(id),
+    addCopy: async (id: string) => {
+      calls.push(`copy ${id}`);
+      copies.add(id);
+    },
+    baseline: async (id: string, name: string) => ({ id, name }),
+  };
+  const told: string[] = [];
+  const c = new Computing(
+    worker as unknown as Remote<WorkerApi>,
+    {
+      doc: () => doc,
+      version: () => version,
+      tell: (t) => void told.push(t),
+      copy: async () => (known.copy === undefined ? 'text' : known.copy),
+      sent: () => host.sent as 'all',
+      lastAct: () => host.last,
+    },
+    rowsOf(doc),
+  );
+  const act = (changes: Change[], batch: Batch | null): void => {
+    applyChanges(doc, changes);
+    version++;
+    c.changed(changes, batch);
+  };
+  return { c, calls, told, act, host, movedAnswer };
+}
+
+const batchOf = (changes: Change[], kind: Batch['kind'], target: string | null): Batch => ({ changeId: `${kind}-1`, label: kind, kind, target, changes });
+const longer = (doc: Document, duration: number): Change[] => {
+  const outcome = setActivities(doc, [...doc.activities.keys()], { duration });
+  if (!outcome.ok) throw new Error('refused');
+  return outcome.changes;
+};
+const withBaseline = (doc: Document): Document => {
+  const p = projectOf(doc);
+  doc.project.set(p.id, { ...p, baselineId: 'B' });
+  return doc;
+};
+
+test('an edit goes to the worker as rows, then dates come, then the check', async () => {
+  const doc = documentOf({ activities: [['A', '2d']] });
+  const { c, calls, act, told } = begin(doc);
+  c.compute();
+  await settled();
+  const changes = longer(doc, 1440);
+  act(changes, batchOf(changes, 'do', null));
+  expect(c.stale).toBe(true);
+  await settled();
+  expect(calls).toEqual(['open', 'compute', 'check', 'apply 1 do-1', 'compute', 'check']);
+  expect(c.stale).toBe(false);
+  expect(told.lastIndexOf('view')).toBeLessThan(told.lastIndexOf('check'));
+});
+
+test('edits made while it computes need one more round, not one each', async () => {
+  const doc = documentOf({ activities: [['A', '2d']] });
+  const { calls, act, c } = begin(doc);
+  for (let i = 0; i < 5; i++) {
+    const changes = longer(doc, 1440 + i);
+    act(changes, batchOf(changes, 'do', null));
+  }
+  await settled();
+  expect(calls.filter((x) => x === 'compute')).toHaveLength(2);
+  expect(calls.filter((x) => x === 'check')).toHaveLength(1);
+  expect(c.stale).toBe(false);
+});
+
+test.each([
+  [true, ['undo act', 'compute', 'check']],
+  [false, ['undo act', 'open', 'copy B', 'compute', 'check']],
+])('a large act is taken back by its name (known there: %s), and a worker that begins anew has its baseline again', async (travel, expected) => {
+  const doc = withBaseline(largeDoc());
+  const { c, calls, act } = begin(doc, { travel });
+  c.compute();
+  await settled();
+  expect(c.baseline?.id).toBe('B');
+  calls.length = 0;
+  const changes = longer(doc, 1440);
+  act(changes, batchOf(changes, 'undo', 'act'));
+  await settled();
+  expect(calls).toEqual(expected);
+  expect(c.baseline?.id).toBe('B');
+});
+
+test('a kept copy that is restored is a new act: its rows are sent, however many', async () => {
+  const doc = largeDoc();
+  const { calls, act } = begin(doc);
+  const changes = longer(doc, 1440);
+  act(changes, batchOf(changes, 'do', 'kept'));
+  await settled();
+  expect(calls[1]).toBe(`apply ${LARGE_ACT} do-1`);
+});
+
+test('paused, nothing is computed until it is resumed', async () => {
+  const doc = documentOf({ activities: [['A', '2d']] });
+  const { c, calls, act } = begin(doc);
+  c.setPaused(true);
+  const changes = longer(doc, 1440);
+  act(changes, null);
+  await settled();
+  expect(calls).toEqual(['open', 'apply 1 null']);
+  expect(c.stale).toBe(true);
+  c.setPaused(false);
+  await settled();
+  expect(c.stale).toBe(false);
+});
+
+test('after opening, what the last act moved is told again, with its name', async () => {
+  const doc = documentOf({ activities: [['A', '2d']] });
+  const { c, host } = begin(doc);
+  const changes = longer(doc, 1440);
+  applyChanges(doc, changes);
+  host.last = { ...batchOf(changes, 'do', null), label: 'Longer' };
+  c.compute();
+  await settled();
+  expect(c.moved).toMatchObject({ label: 'Longer', changeId: 'do-1', recalled: true, finishDays: 2 });
+});
+
+test('the cause of what moved is the act that stood when it was computed', async () => {
+  const doc = documentOf({ activities: [['A', '2d']] });
+  const { c, act, movedAnswer } = begin(doc);
+  c.compute();
+  await settled();
+  movedAnswer.value = { finishDays: 0, rows: [], count: 3, later: false };
+  c.cause = { label: 'Somebody: longer', changeId: null };
+  act(longer(doc, 1440), null);
+  await settled();
+  expect(c.moved).toMatchObject({ label: 'Somebody: longer', changeId: null, count: 3, recalled: false });
+});
+
+test.each([['waiting'], ['offline']] as const)('a baseline whose batch is %s is not asked for before it can be there', async (sent) => {
+  const doc = withBaseline(documentOf({ activities: [['A', '2d']] }));
+  const { c, calls, host } = begin(doc, { sent });
+  c.compute();
+  if (sent === 'waiting') {
+    await settled();
+    expect(calls).toEqual(['open']);
+    host.sent = 'all';
+    await new Promise((r) => setTimeout(r, 250));
+    expect(c.baseline?.id).toBe('B');
+  } else {
+    await settled();
+    expect(calls).toEqual(['open', 'compute', 'check']);
+    expect(c.baseline).toBeNull();
+  }
+});
