@@ -44,7 +44,6 @@ export class SyncedProject {
   pending: Batch[] = [];
   readonly doc: Document;
   private readonly listeners = new Set<Listener>();
-  private readonly rowListeners = new Map<string, Set<() => void>>();
   /** Counts every change of the local document, sent or not. */
   version = 0;
 
@@ -58,22 +57,11 @@ export class SyncedProject {
     return () => this.listeners.delete(f);
   }
 
-  subscribeRow(table: TableName, id: string, f: () => void): () => void {
-    const key = `${table}/${id}`;
-    const set = this.rowListeners.get(key) ?? new Set();
-    this.rowListeners.set(key, set.add(f));
-    return () => {
-      set.delete(f);
-      if (set.size === 0) this.rowListeners.delete(key);
-    };
-  }
-
   private apply(changes: readonly Change[]): void {
     if (changes.length === 0) return;
     applyChanges(this.doc, changes);
     this.version++;
     for (const f of this.listeners) f(changes);
-    if (this.rowListeners.size > 0) for (const c of changes) for (const f of this.rowListeners.get(`${c.table}/${c.id}`) ?? []) f();
   }
 
   /** A change made in this window: shown at once, sent later. */

@@ -1,0 +1,7 @@
+/** Tests that a mutation run of core/src/commands uses, in one file: what they need is loaded once. */
+import '../commands.test';
+import '../change.test';
+import '../copy-rows.test';
+import '../exceptions.test';
+import '../rules-of-rows.test';
+import '../report.test';

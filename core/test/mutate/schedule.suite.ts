@@ -1,0 +1,7 @@
+/** Tests that a mutation run of core/src/schedule uses, in one file: what they need is loaded once. */
+import '../rules.test';
+import '../rules-answers.test';
+import '../rules-float.test';
+import '../rules-settled.test';
+import '../drag.test';
+import '../rollup.test';
