@@ -7,7 +7,7 @@ import { setActivities } from '@yellowhammer/core/commands/cells';
 import { addActivity } from '@yellowhammer/core/commands/outline';
 import type { Outcome } from '@yellowhammer/core/commands/result';
 import { copyDocument, type Document } from '@yellowhammer/core/model/document';
-import type { Activity } from '@yellowhammer/core/model/schema';
+import type { Activity, WbsNode } from '@yellowhammer/core/model/schema';
 import { d, documentOf } from './helpers';
 
 const plan = (): Document =>
@@ -201,7 +201,7 @@ describe('what comes back', () => {
     for (const [i, id] of ['X', 'Y', 'Z'].entries()) doc.wbs.set(id, { id, rank: i, parentId: id === 'Z' ? 'Y' : null, name: id, notes: '', values: {} });
     const synced = new SyncedProject(doc, 1);
     const under = (id: string, parentId: string): Change => {
-      const before = synced.doc.wbs.get(id)!;
+      const before = synced.doc.wbs.get(id) as WbsNode;
       return { table: 'wbs', id, before, after: { ...before, parentId } };
     };
     // Y with Z in it goes under X meanwhile; X under Z, and an activity with it, comes too late.

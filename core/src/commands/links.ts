@@ -5,79 +5,13 @@ import { type Document, labelOf } from '../model/document.ts';
 import { type Activity, type Link, type LinkType } from '../model/schema.ts';
 import { type DayLengths, formatDuration, parseDuration } from '../time/duration.ts';
 import { dayLengths } from '../schedule/calendars.ts';
+import { LinkPlan } from './link-plan.ts';
 import { count, done, type NewId, type Outcome, refused, settled } from './result.ts';
-
-/** Links that a command has made or taken away and that are not in the document yet. */
-interface Pending {
-  made: readonly Link[];
-  gone: ReadonlySet<string>;
-}
-const nothingPending: Pending = { made: [], gone: new Set() };
-
-/**
- * The activities from one to another along links, in order; undefined where there is no way. Looks from both ends, the
- * smaller side first, so that it ends as soon as one side has nowhere to go on.
- */
-export function pathBetween(doc: Document, from: string, to: string, pending: Pending = nothingPending): string[] | undefined {
-  const index = indexOf(doc);
-  const nexts = (id: string): string[] => [
-    ...index.linksOutOf(id).flatMap((l) => (pending.gone.has(l.id) ? [] : [l.to])),
-    ...pending.made.flatMap((l) => (l.from === id ? [l.to] : [])),
-  ];
-  const lasts = (id: string): string[] => [
-    ...index.linksInto(id).flatMap((l) => (pending.gone.has(l.id) ? [] : [l.from])),
-    ...pending.made.flatMap((l) => (l.to === id ? [l.from] : [])),
-  ];
-  const before = new Map<string, string>([[from, '']]);
-  const after = new Map<string, string>([[to, '']]);
-  let [front, back] = [[from], [to]];
-  let meeting = from === to ? from : undefined;
-  while (meeting === undefined && front.length && back.length) {
-    const forward = front.length <= back.length;
-    const [own, other] = forward ? [before, after] : [after, before];
-    const wave: string[] = [];
-    for (const id of forward ? front : back)
-      for (const next of forward ? nexts(id) : lasts(id)) {
-        if (own.has(next)) continue;
-        own.set(next, id);
-        if (other.has(next)) meeting ??= next;
-        wave.push(next);
-      }
-    if (forward) front = wave;
-    else back = wave;
-  }
-  if (meeting === undefined) return undefined;
-  const path = [meeting];
-  for (let at = before.get(meeting); at; at = before.get(at)) path.unshift(at);
-  for (let at = after.get(meeting); at; at = after.get(at)) path.push(at);
-  return path;
-}
-
-/** Why a link may not be there: itself, a margin's type, a second one, or a loop (named in order). Undefined if it may. */
-function refusal(doc: Document, link: Pick<Link, 'from' | 'to' | 'type'>, pending: Pending): Outcome | undefined {
-  const a = doc.activities.get(link.from);
-  const b = doc.activities.get(link.to);
-  if (!a || !b) return refused('UNKNOWN_ACTIVITY', 'An activity of that link is not in the plan any more.');
-  const where = { table: 'activities', id: b.id, label: labelOf(b) };
-  if (a === b) return refused('LOOP', `${labelOf(a)} cannot be linked to itself.`, where);
-  if (link.type !== 'FS' && (a.type === 'margin' || b.type === 'margin'))
-    return refused('MARGIN_LINK', `Into and out of a margin only finish-to-start counts, so ${a.code} to ${b.code} cannot be ${link.type}.`, where);
-  if (isLinked(doc, link, pending)) return refused('DUPLICATE_LINK', `${a.code} and ${b.code} are already linked ${link.type}. Change the lag of that link instead.`, where);
-  const path = pathBetween(doc, link.to, link.from, pending);
-  if (!path) return undefined;
-  const names = [...path, link.to].map((id) => doc.activities.get(id)?.code ?? id);
-  return refused('LOOP', `Linking ${a.code} to ${b.code} would close a loop: ${names.join(' > ')}. Delete one of the links between them first.`, where);
-}
-
-function isLinked(doc: Document, link: Pick<Link, 'from' | 'to' | 'type'>, pending: Pending): boolean {
-  const same = (l: Link): boolean => !pending.gone.has(l.id) && l.from === link.from && l.to === link.to && l.type === link.type;
-  return indexOf(doc).linksInto(link.to).some(same) || pending.made.some(same);
-}
 
 /** Adds one link. */
 export function addLink(doc: Document, link: { from: string; to: string; type?: LinkType; lag?: number }, newId: NewId): Outcome {
   const row: Link = { id: newId(), rank: indexOf(doc).nextLinkRank(), from: link.from, to: link.to, type: link.type ?? 'FS', lag: link.lag ?? 0, lagCalendar: null };
-  const no = refusal(doc, row, nothingPending);
+  const no = new LinkPlan(doc).refusal(row);
   if (no) return no;
   const draft = new Draft(doc);
   draft.set('links', row.id, row);
@@ -87,25 +21,24 @@ export function addLink(doc: Document, link: { from: string; to: string; type?: 
 /** Links activities in the order given, each to the next. Pairs that are linked already are left as they are. */
 export function linkInOrder(doc: Document, ids: readonly string[], newId: NewId, type: LinkType = 'FS', lag = 0): Outcome {
   if (ids.length < 2) return refused('SELECT_TWO', 'Select two or more activities, in the order in which they follow each other.');
-  const made: Link[] = [];
-  const pending = { made, gone: nothingPending.gone };
+  const plan = new LinkPlan(doc);
   let rank = indexOf(doc).nextLinkRank();
   const draft = new Draft(doc);
   for (let i = 1; i < ids.length; i++) {
     const row: Link = { id: newId(), rank, from: ids[i - 1]!, to: ids[i]!, type, lag, lagCalendar: null };
-    if (isLinked(doc, row, pending)) continue;
-    const no = refusal(doc, row, pending);
+    if (plan.isLinked(row)) continue;
+    const no = plan.refusal(row);
     if (no) return no;
     rank++;
-    made.push(row);
+    plan.add(row);
     draft.set('links', row.id, row);
   }
-  if (made.length === 0) return refused('DUPLICATE_LINK', 'These activities are linked already.');
+  if (plan.made.length === 0) return refused('DUPLICATE_LINK', 'These activities are linked already.');
   return settled(
     doc,
     `Link ${count(ids.length, 'activity')}`,
     draft.changes,
-    made.map((l) => l.id),
+    plan.made.map((l) => l.id),
   );
 }
 
@@ -115,7 +48,7 @@ export function editLink(doc: Document, id: string, fields: Partial<Pick<Link, '
   if (!link) return refused('UNKNOWN_LINK', 'That link is not in the plan any more.');
   const next = { ...link, ...fields };
   if (next.type !== link.type) {
-    const no = refusal(doc, next, { made: [], gone: new Set([id]) });
+    const no = new LinkPlan(doc, new Set([id])).refusal(next);
     if (no) return no;
   }
   const draft = new Draft(doc);
@@ -186,18 +119,18 @@ function putTyped(
   typed: readonly TypedLink[],
   gone: ReadonlySet<string>,
   newId: NewId,
-): { made: Link[] } | { no: Outcome } {
-  const made: Link[] = [];
+): { made: readonly Link[] } | { no: Outcome } {
+  const plan = new LinkPlan(draft.doc, gone);
   let rank = indexOf(draft.doc).nextLinkRank();
   for (const t of typed) {
     const [from, to] = side === 'predecessors' ? [t.activity.id, id] : [id, t.activity.id];
     const row: Link = { id: newId(), rank: rank++, from, to, type: t.type, lag: t.lag, lagCalendar: null };
-    const no = refusal(draft.doc, row, { made, gone });
+    const no = plan.refusal(row);
     if (no) return { no };
-    made.push(row);
+    plan.add(row);
     draft.set('links', row.id, row);
   }
-  return { made };
+  return { made: plan.made };
 }
 
 /** Adds typed links on one side of an activity to those that are there. */
@@ -207,7 +140,7 @@ export function addTypedLinks(doc: Document, id: string, side: 'predecessors' | 
   const parsed = parseLinks(doc, text, side === 'predecessors' ? (x) => dayLengths(doc, x) : () => dayLengths(doc, own));
   if ('error' in parsed) return refused('WRONG_LINK', parsed.error, { table: 'activities', id, label: labelOf(own), field: side });
   const draft = new Draft(doc);
-  const put = putTyped(draft, id, side, parsed.links, nothingPending.gone, newId);
+  const put = putTyped(draft, id, side, parsed.links, new Set(), newId);
   if ('no' in put) return put.no;
   const { made } = put;
   if (made.length === 0) return refused('WRONG_LINK', 'Type an activity number, then a type and a lag if you want: 120fs+2d.');

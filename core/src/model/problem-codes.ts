@@ -47,6 +47,7 @@ export const problemCodes = [
   'NOTHING_SELECTED',
   'NOTHING_TO_KEEP',
   'NOT_A_PROJECT',
+  'NOT_COMPUTED',
   'NOT_JSON',
   'NO_NODE_ABOVE',
   'NO_PROJECT',
