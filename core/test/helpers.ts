@@ -1,9 +1,13 @@
 /** Small plans for tests, written as a list; and results read back in short words. */
-import { applyChanges } from '@yellowhammer/core/change/change';
+import { applyChanges, invertChanges } from '@yellowhammer/core/change/change';
 import type { Outcome } from '@yellowhammer/core/commands/result';
 import { readProjectFile } from '@yellowhammer/core/model/read-file';
-import type { Document } from '@yellowhammer/core/model/document';
+import { copyDocument, type Document } from '@yellowhammer/core/model/document';
+import { writeDocument } from '@yellowhammer/core/model/file';
 import type { Problem } from '@yellowhammer/core/model/problem';
+import { schedule } from '@yellowhammer/core/schedule/schedule';
+import { placeOf, type ScheduleView, viewOf } from '@yellowhammer/core/schedule/view';
+import { formatInstant } from '@yellowhammer/core/time/instant';
 import { scheduleJson } from '@yellowhammer/core/schedule/schedule-json';
 
 const five = [
@@ -127,3 +131,29 @@ export function must(doc: Document, outcome: Outcome): string[] {
   applyChanges(doc, outcome.changes);
   return outcome.made ?? [];
 }
+
+/** What is shown of a plan; throws where it cannot be computed. */
+export function viewIn(doc: Document): ScheduleView {
+  const { computed, problems } = schedule(doc);
+  if (!computed) throw new Error(JSON.stringify(problems));
+  return viewOf(doc, computed, problems, undefined);
+}
+
+/** The early finish of an activity. */
+export function finishIn(doc: Document, id: string): string {
+  const v = viewIn(doc);
+  return formatInstant(v.finish[placeOf(v, id) ?? -1]!);
+}
+
+/** Carries an outcome out, and checks that it can be taken back to the byte. The rows that were made. */
+export function mustBack(doc: Document, o: Outcome): string[] {
+  const before = JSON.stringify(writeDocument(doc));
+  const made = must(doc, o);
+  const back = copyDocument(doc);
+  if (o.ok) applyChanges(back, invertChanges(o.changes));
+  expect(JSON.stringify(writeDocument(back))).toBe(before);
+  return made;
+}
+
+/** The first sentence of a refusal. */
+export const says = (o: Outcome): string => (o.ok ? 'taken' : (o.problems[0]?.message ?? ''));
