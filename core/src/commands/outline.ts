@@ -58,7 +58,7 @@ export function spacedRanks(draft: Draft, list: Sibling[], after: string | null,
 }
 
 /** A place in the outline: below a row (inside it, first, if that is a WBS node), or at the end. */
-function place(doc: Document, below: RowRef | null): { parent: string | null; after: string | null } {
+export function place(doc: Document, below: RowRef | null): { parent: string | null; after: string | null } {
   if (!below) {
     const top = siblings(doc, null);
     return { parent: null, after: top[top.length - 1]?.id ?? null };
