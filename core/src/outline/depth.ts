@@ -22,3 +22,11 @@ export function nodesAbove(doc: Document, activity: string): Set<string> {
   for (let at = doc.activities.get(activity)?.wbsId ?? null; at !== null && !above.has(at); at = doc.wbs.get(at)?.parentId ?? null) above.add(at);
   return above;
 }
+
+/** Nodes with all nodes that lie in them. */
+export function nodesBelow(doc: Document, ids: readonly string[]): string[] {
+  const index = indexOf(doc);
+  const all = [...ids];
+  for (let i = 0; i < all.length; i++) for (const c of index.childrenOf(all[i]!)) if (c.kind === 'wbs') all.push(c.id);
+  return all;
+}

@@ -57,3 +57,16 @@ export function outlineRows(doc: Document, collapsed: ReadonlySet<string> = new 
   }
   return rows;
 }
+
+/** Rows that are in focus, each with all that lies in it; the rest is hidden. Levels count from the rows in focus. */
+export function focused<R extends { id: string; depth: number }>(rows: readonly R[], focus: ReadonlySet<string>): R[] {
+  const shown: R[] = [];
+  // The depth of the row in focus that the rows lie in.
+  let inside: number | null = null;
+  for (const r of rows) {
+    if (inside !== null && r.depth <= inside) inside = null;
+    if (inside === null && focus.has(r.id)) inside = r.depth;
+    if (inside !== null) shown.push(r);
+  }
+  return shown;
+}

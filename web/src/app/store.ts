@@ -32,6 +32,10 @@ export interface PlanUi {
   clock: boolean;
   /** Rows that are cut and wait to be pasted. */
   cut: string[];
+  /** Only these rows with all in them are shown; null: all. */
+  focus: string[] | null;
+  /** What is being prepared in the panel beside the sheet, and the rows (in order of selecting) and link it began with. */
+  task: { id: string; rows: string[]; link: string | null } | null;
 }
 
 export const defaultColumns: ColumnKey[] = [
@@ -72,6 +76,8 @@ const initial: PlanUi = {
   stamp: null,
   clock: false,
   cut: [],
+  focus: null,
+  task: null,
 };
 
 function remembered(): PlanUi {
@@ -85,6 +91,8 @@ function remembered(): PlanUi {
       onlyCritical: false,
       stamp: null,
       cut: [],
+      focus: null,
+      task: null,
     };
   } catch {
     return initial;
@@ -105,7 +113,7 @@ const plan = createSlice({
       state.collapsed = was ? rest : { ...rest, [payload]: true };
     },
     /** Another project: nothing of the last one stays selected. */
-    reset: (state) => ({ ...state, selected: [], active: null, collapsed: {}, from: null, trace: null, onlyCritical: false, stamp: null, cut: [] }),
+    reset: (state) => ({ ...state, selected: [], active: null, collapsed: {}, from: null, trace: null, onlyCritical: false, stamp: null, cut: [], focus: null, task: null }),
   },
 });
 
@@ -131,6 +139,8 @@ const viewKeys = [
   'onlyCritical',
   'stamp',
   'clock',
+  'focus',
+  'task',
 ] as const satisfies readonly (keyof PlanView)[];
 export const usePlanView = (): PlanView => useAppSelector((s): PlanView => s.plan, sameView);
 

@@ -1,6 +1,6 @@
 /** The menu at the pointer: commands of the list that fit what was pointed at, with their keys, and why one cannot be done. */
 import { Menu } from '@mantine/core';
-import type { CommandGroup, Where } from '@yellowhammer/core/commands/list';
+import type { CommandGroup, Where } from '@yellowhammer/core/commands/command';
 import { commands } from './list';
 import { keysOf } from './keys';
 import { useHands } from './useHands';

@@ -1,12 +1,13 @@
 /** Commands as the interface has them: those of core's list, and those that only concern the view. */
-import type { CommandFacts, Selection } from '@yellowhammer/core/commands/list';
+import type { CommandFacts, Selection } from '@yellowhammer/core/commands/command';
 import type { PlanUi, useAppDispatch } from '../app/store';
 import type { ProjectSession } from '../project/session';
 
 /** What Plan can do, while it is open. */
 export interface PlanHands {
   selection: () => Selection;
-  startDraft: (makes: 'activity' | 'wbs') => void;
+  /** `inside`: in the node of the cursor, one level down. */
+  startDraft: (makes: 'activity' | 'wbs', inside?: boolean) => void;
   startEdit: () => void;
   zoom: (factor: number) => void;
   fit: () => void;
@@ -16,6 +17,8 @@ export interface PlanHands {
   outlineDepth: (depth: number) => void;
   selectAll: () => void;
   afterDelete: (gone: ReadonlySet<string>) => void;
+  /** Selects rows that a command has made; `rename`: begins to type the name of the first. */
+  afterMade: (ids: readonly string[], rename: boolean) => void;
   linkWithChoices: () => void;
   clipboard: (what: 'copy' | 'cut' | 'paste') => void;
 }

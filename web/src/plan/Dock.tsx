@@ -15,7 +15,7 @@ import {
 } from '@tabler/icons-react';
 import type { Icon } from '@tabler/icons-react';
 import { memo, useEffect, useState } from 'react';
-import { labelOf, ordered } from '@yellowhammer/core/model/document';
+import { type Document, labelOf, ordered } from '@yellowhammer/core/model/document';
 import { type ColumnKey, defaultColumns, planActions, useAppDispatch, useOneSelected, usePlanView } from '../app/store';
 import { useSession, useTopic } from '../project/hooks';
 import type { Drawer } from '../app/panel';
@@ -127,6 +127,11 @@ export const Dock = memo(function Dock({ rows, onGo, stampWords }: Props) {
           Connected
         </button>
       )}
+      {ui.focus && (
+        <button type="button" className="chip on" onClick={() => act('focus')} title="Show all rows (F or Escape)">
+          {focusWords(session.doc, ui.focus)}: {rows} {rows === 1 ? 'row' : 'rows'} · show all
+        </button>
+      )}
       {ui.onlyCritical && (
         <button type="button" className="chip on" onClick={() => set({ onlyCritical: false })}>
           Only critical: {rows} · show all
@@ -147,6 +152,13 @@ export const Dock = memo(function Dock({ rows, onGo, stampWords }: Props) {
     </footer>
   );
 });
+
+/** What is in focus, by name where it is one. */
+function focusWords(doc: Document, focus: readonly string[]): string {
+  const [one] = focus;
+  const name = one === undefined ? '' : (doc.wbs.get(one)?.name ?? doc.activities.get(one)?.name ?? '');
+  return `Focus on ${focus.length === 1 && name ? (name.length > 24 ? `${name.slice(0, 23)}…` : name) : `${focus.length} ${focus.length === 1 ? 'row' : 'rows or branches'}`}`;
+}
 
 /** The value that is stamped, and what it would do to the row under the pointer. */
 function StampBox({ words }: { words: string }) {

@@ -6,8 +6,7 @@ import { type LinkType, linkTypes } from '@yellowhammer/core/model/schema';
 import { dayLengths } from '@yellowhammer/core/schedule/calendars';
 import { parseDuration } from '@yellowhammer/core/time/duration';
 import { newId, useSession } from '../project/hooks';
-
-const names: Record<LinkType, string> = { FS: 'finish to start', SS: 'start to start', FF: 'finish to finish', SF: 'start to finish' };
+import { typeNames } from './tasks/parts';
 
 /** Type and lag of links that are made in the order of selecting (Shift+L). */
 export function LinkDialog({ ids, onClose }: { ids: readonly string[] | null; onClose: () => void }) {
@@ -52,7 +51,7 @@ export function LinkDialog({ ids, onClose }: { ids: readonly string[] | null; on
           <select value={type} onChange={(e) => setType(e.target.value as LinkType)} data-autofocus>
             {linkTypes.map((t) => (
               <option key={t} value={t}>
-                {t}: {names[t]}
+                {t}: {typeNames[t]}
               </option>
             ))}
           </select>

@@ -20,16 +20,17 @@ import { CommandMenu, type MenuAt } from '../commands/CommandMenu';
 import { useHands } from '../commands/useHands';
 import { LinkDialog } from './LinkDialog';
 import { Ribbon } from './Ribbon';
-import { useRows } from './rows';
+import { type DraftOf, useRows } from './rows';
 import type { Scale } from './scale';
 import { beginEditing, type RowHandlers, widthOf } from './SheetRow';
 import { Ruler, TimelineGround } from './Timeline';
 import { useDrag } from './useDrag';
-import { type DraftOf, useEditing } from './useEditing';
+import { useEditing } from './useEditing';
 import { usePlanKeys } from './usePlanKeys';
 import { menuAt } from './menu-at';
 import { showWhy } from './why-focus';
 import { useFocusKeeper } from './useFocus';
+import { TaskPanel } from './tasks/TaskPanel';
 import { useStamp } from './useStamp';
 
 /** Sheet and timeline on one scroll, the path ribbon over them, the inspector beside, the dock below. */
@@ -187,6 +188,7 @@ export function PlanPage() {
     reveal,
     startDraft,
     startEdit,
+    rename: (id) => setEditing(beginEditing(id, 'name', session.doc.wbs.get(id)?.name ?? session.doc.activities.get(id)?.name ?? '', true)),
     zoom,
     fit,
     go,
@@ -248,8 +250,8 @@ export function PlanPage() {
   const stamp = `${version} ${viewVersion} ${ui.clock}`;
   const empty = rows.length === 0;
   return (
-    <div className={`plan${ui.inspector ? '' : ' no-inspector'}`}>
-      <Ribbon scale={scale} sheetWidth={sheetWidth} inspector={ui.inspector} links={links} onGo={go} />
+    <div className={`plan${ui.inspector || ui.task ? '' : ' no-inspector'}`}>
+      <Ribbon scale={scale} sheetWidth={sheetWidth} inspector={ui.inspector || ui.task !== null} links={links} onGo={go} />
       <div className="plan-frame" ref={sizeRef} onWheel={onWheel}>
         <div
           ref={grid}
@@ -335,7 +337,7 @@ export function PlanPage() {
           <TimeBar scale={scale} view={view} onScroll={(from) => dispatch(planActions.set({ from }))} />
         </div>
       </div>
-      {ui.inspector && <Inspector onGo={go} />}
+      {ui.task ? <TaskPanel key={`${ui.task.id} ${ui.task.rows.join()}`} task={ui.task} onGo={go} onClose={focusGrid} /> : ui.inspector && <Inspector onGo={go} />}
       <Dock rows={rows.length} onGo={go} stampWords={stamping.words} />
       <CommandMenu
         at={menu}

@@ -7,11 +7,8 @@ import { type ColumnKey, planActions, useAppDispatch, usePlan } from '../app/sto
 import { newId } from '../project/hooks';
 import type { ProjectSession } from '../project/session';
 import { canType, type CellContext, editText } from './columns';
-import type { DraftRow, PlanRow } from './rows';
+import type { DraftOf, DraftRow, PlanRow } from './rows';
 import { beginEditing, type Editing } from './SheetRow';
-
-/** A row that is being typed and is not in the plan yet. */
-export type DraftOf = Pick<DraftRow, 'below' | 'makes'>;
 
 interface Args {
   session: ProjectSession;
@@ -30,8 +27,8 @@ export function useEditing({ session, rows, place, context, draft, setDraft, foc
   /** The row that was just typed: Enter stays on it, so that the next Enter puts a row right below it. */
   const fresh = useRef<string | null>(null);
   const startDraft = useCallback(
-    (below: DraftRow['below'], makes: DraftRow['makes']) => {
-      setDraft({ below, makes });
+    (below: DraftRow['below'], makes: DraftRow['makes'], inside?: boolean) => {
+      setDraft({ below, makes, inside });
       setEditing(beginEditing('draft', 'name', '', false));
     },
     [setDraft],
@@ -56,7 +53,8 @@ export function useEditing({ session, rows, place, context, draft, setDraft, foc
           focusGrid();
           return;
         }
-        const outcome = draft.makes === 'wbs' ? addWbs(session.doc, draft.below, text.trim(), newId) : addActivity(session.doc, draft.below, { name: text.trim() }, newId);
+        const outcome =
+          draft.makes === 'wbs' ? addWbs(session.doc, draft.below, text.trim(), newId, draft.inside) : addActivity(session.doc, draft.below, { name: text.trim() }, newId);
         if (!outcome.ok) return fail(outcome.problems[0]!.message);
         session.run(outcome);
         const id = outcome.made?.[0] as string;

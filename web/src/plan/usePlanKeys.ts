@@ -1,6 +1,6 @@
 /** Keys of the plan: moving the cursor, selecting, typing; everything else is looked up in the list of commands. */
 import { type Dispatch, type SetStateAction, useEffect } from 'react';
-import type { Selection } from '@yellowhammer/core/commands/list';
+import type { Selection } from '@yellowhammer/core/commands/command';
 import { setCells } from '@yellowhammer/core/commands/cells';
 import type { RowRef } from '@yellowhammer/core/commands/outline';
 import { rowKinds } from '@yellowhammer/core/outline/heights';
@@ -17,7 +17,8 @@ import { type SheetHands, useClipboard } from './useClipboard';
 
 interface Args extends SheetHands {
   reveal: (id: string) => void;
-  startDraft: (below: DraftRow['below'], makes: DraftRow['makes']) => void;
+  startDraft: (below: DraftRow['below'], makes: DraftRow['makes'], inside?: boolean) => void;
+  rename: (id: string) => void;
   startEdit: (row: string, column: ColumnKey, text?: string) => void;
   zoom: (factor: number) => void;
   fit: () => void;
@@ -81,7 +82,18 @@ export function usePlanKeys(p: Args) {
 
   const hands: PlanHands = {
     selection,
-    startDraft: (makes) => p.startDraft(below(), makes),
+    startDraft(makes, inside) {
+      const at = below();
+      // What is put into a closed node opens it.
+      if (at && ui.collapsed[at.id]) dispatch(planActions.toggle(at.id));
+      p.startDraft(at, makes, inside);
+    },
+    afterMade(ids, rename) {
+      const [first] = ids;
+      if (first === undefined) return;
+      dispatch(planActions.select({ ids: [...ids], active: { row: first, column: 'name' } }));
+      if (rename) p.rename(first);
+    },
     startEdit: () => ui.active && p.startEdit(ui.active.row, onBar ? 'name' : ui.active.column),
     zoom: p.zoom,
     fit: p.fit,
@@ -193,7 +205,9 @@ export function usePlanKeys(p: Args) {
     if (e.key === 'Escape') {
       if (ui.stamp) dispatch(planActions.set({ stamp: null }));
       else if (ui.cut.length) dispatch(planActions.set({ cut: [] }));
+      else if (ui.task) dispatch(planActions.set({ task: null }));
       else if (ui.trace) dispatch(planActions.set({ trace: null }));
+      else if (ui.focus) dispatch(planActions.set({ focus: null }));
       return;
     }
     if (e.key === ' ' && ui.stamp && !control) {

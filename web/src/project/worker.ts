@@ -8,6 +8,7 @@ import { readProjectText } from '@yellowhammer/core/model/read-file';
 import type { Computed } from '@yellowhammer/core/schedule/compute';
 import { differencesOf, type Move, type ViewDifference } from '@yellowhammer/core/compare/views';
 import { standingProblems } from '@yellowhammer/core/rules/check';
+import { redundantLinks } from '@yellowhammer/core/plan/redundant';
 import { NetworkMemory } from '@yellowhammer/core/schedule/memory';
 import { schedule, scheduleDates } from '@yellowhammer/core/schedule/schedule';
 import { type Explanation, explain } from '@yellowhammer/core/schedule/explain';
@@ -146,6 +147,8 @@ const api = {
       return { view: s.computed ? viewOf(doc, s.computed, s.problems, baselineFinish()) : null };
     });
   },
+  /** Ids of links that a longer chain asks for already. */
+  redundant: (): string[] => redundantLinks(doc).map((l) => l.id),
   /** Both status logics, with changes on top that are not taken over yet. */
   statusLogic: (changes: readonly Change[]): StatusLogicComparison | null => onTop(changes, () => compareStatusLogic(doc) ?? null),
   explain(id: string): Explanation | null {

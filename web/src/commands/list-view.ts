@@ -1,0 +1,174 @@
+/** Commands that change what is shown. */
+import { defaultColumns } from '../app/store';
+import { focusWhy } from '../plan/why-focus';
+import { always, oneActivity, set, view } from './make';
+import type { AppCommand } from './types';
+
+/** A choice that is on or off. */
+const choice = (id: string, title: string, words: string, key: 'showFloat' | 'clock' | 'dense' | 'onlyCritical' | 'inspector'): AppCommand =>
+  view({
+    id,
+    title,
+    about: 'Shows or hides it',
+    words,
+    group: 'View',
+    on: (h) => h.ui[key],
+    run: (h) => set(h, { [key]: !h.ui[key], ...(key === 'onlyCritical' ? { trace: null } : {}) }),
+  });
+
+export const viewCommands: AppCommand[] = [
+  view({
+    id: 'why',
+    title: 'Why this date?',
+    about: 'What governs the dates of the selected activity',
+    words: 'explain reason driving cause',
+    group: 'View',
+    where: ['row', 'bar'],
+    letter: 'W',
+    able: (h) => oneActivity(h) !== undefined || 'Select one activity first.',
+    run(h) {
+      set(h, { inspector: true });
+      focusWhy(oneActivity(h) ?? '');
+    },
+  }),
+  view({
+    id: 'trace',
+    title: 'Connected activities only',
+    about: 'Shows only the selected activity with what it is linked to; again to show all',
+    words: 'filter chain path follow linked',
+    group: 'View',
+    where: ['row', 'bar'],
+    letter: 'T',
+    on: (h) => h.ui.trace !== null,
+    able: (h) => h.ui.trace !== null || oneActivity(h) !== undefined || 'Select one activity first.',
+    run: (h) => set(h, { trace: h.ui.trace ? null : { id: oneActivity(h) ?? '', mode: 'all', steps: 2 } }),
+  }),
+  view({
+    id: 'focus',
+    title: 'Focus on the selected',
+    about: 'Shows only the selected rows and branches; again, or Escape, to show all',
+    words: 'filter branch isolate only hide rest zoom',
+    group: 'View',
+    where: ['row', 'node'],
+    letter: 'F',
+    on: (h) => h.ui.focus !== null,
+    able: (h) => h.ui.focus !== null || h.ui.selected.length > 0 || 'Select rows first.',
+    run: (h) => set(h, { focus: h.ui.focus ? null : h.ui.selected, trace: null, onlyCritical: false }),
+  }),
+  view({
+    id: 'stamp',
+    title: 'Stamp a calendar',
+    about: 'Pick a calendar, then click or sweep over rows or bars, or press Space',
+    words: 'assign brush apply many',
+    group: 'Cells',
+    where: ['row', 'bar'],
+    letter: 'S',
+    on: (h) => h.ui.stamp !== null,
+    run: (h) => set(h, { stamp: h.ui.stamp ? null : { calendarId: h.session.doc.activities.get(h.ui.active?.row ?? '')?.calendarId ?? null } }),
+  }),
+  view({
+    id: 'fit',
+    title: 'Fit the whole plan',
+    about: 'Zooms so that the whole plan is in view',
+    words: 'zoom all overview',
+    group: 'Time',
+    where: ['ground'],
+    letter: '0',
+    run: (h) => h.plan?.fit(),
+  }),
+  view({
+    id: 'zoomIn',
+    title: 'Zoom in',
+    about: 'Shows less time in more detail',
+    words: 'larger scale days',
+    group: 'Time',
+    where: ['ground'],
+    letter: '+',
+    keys: ['='],
+    run: (h) => h.plan?.zoom(1.4),
+  }),
+  view({
+    id: 'zoomOut',
+    title: 'Zoom out',
+    about: 'Shows more time',
+    words: 'smaller scale months',
+    group: 'Time',
+    where: ['ground'],
+    letter: '-',
+    run: (h) => h.plan?.zoom(1 / 1.4),
+  }),
+  ...(['all', 'driving', 'none'] as const).map((links) =>
+    view({
+      id: `links-${links}`,
+      title: { all: 'All links', driving: 'Only driving links', none: 'No links' }[links],
+      about: 'Which links are drawn',
+      words: 'show hide logic arrows',
+      group: 'View',
+      on: (h) => h.ui.showLinks === links,
+      run: (h) => set(h, { showLinks: links }),
+    }),
+  ),
+  choice('showFloat', 'Float as dotted tail', 'slack show hide', 'showFloat'),
+  choice('clock', 'Times with dates', 'hours clock show', 'clock'),
+  choice('dense', 'Dense rows', 'height compact small', 'dense'),
+  choice('onlyCritical', 'Only critical activities', 'filter critical path longest', 'onlyCritical'),
+  choice('inspector', 'Inspector', 'details panel sidebar hide show', 'inspector'),
+  view({
+    id: 'hideColumn',
+    title: 'Hide this column',
+    about: 'Takes the column out of the sheet',
+    words: 'remove field',
+    group: 'View',
+    where: ['head'],
+    able: (h) => (h.column !== null && h.column !== 'code' && h.column !== 'name') || 'Number and name stay.',
+    run: (h) => set(h, { columns: h.ui.columns.filter((c) => c !== h.column) }),
+  }),
+  ...([-1, 1] as const).map((step) =>
+    view({
+      id: step < 0 ? 'columnLeft' : 'columnRight',
+      title: step < 0 ? 'Move this column left' : 'Move this column right',
+      about: 'Changes the order of the columns',
+      words: 'order field',
+      group: 'View',
+      where: ['head'],
+      able(h) {
+        const at = h.column === null ? -1 : h.ui.columns.indexOf(h.column);
+        if (at < 0) return 'Point at a column first.';
+        return (at + step >= 0 && at + step < h.ui.columns.length) || 'It is the last one there.';
+      },
+      run(h) {
+        const columns = [...h.ui.columns];
+        const at = columns.indexOf(h.column ?? '');
+        columns.splice(at + step, 0, ...columns.splice(at, 1));
+        set(h, { columns });
+      },
+    }),
+  ),
+  view({
+    id: 'usualColumns',
+    title: 'The usual columns',
+    about: 'Columns and widths as they come',
+    words: 'reset default fields',
+    group: 'View',
+    where: ['head'],
+    run: (h) => set(h, { columns: defaultColumns, widths: {} }),
+  }),
+  view({
+    id: 'csv',
+    title: 'The rows and columns shown, as CSV',
+    about: 'Saves what the sheet shows as a file for a spreadsheet',
+    words: 'export spreadsheet download table',
+    group: 'Project',
+    run: (h) => h.plan?.csv(),
+  }),
+  view({
+    id: 'pause',
+    title: 'Pause recomputing',
+    about: 'Dates stay as they are, and are marked as not up to date, until it is resumed',
+    words: 'stop calculate resume recompute schedule',
+    group: 'Project',
+    able: always,
+    on: (h) => h.session.paused,
+    run: (h) => h.session.computing.setPaused(!h.session.paused),
+  }),
+];

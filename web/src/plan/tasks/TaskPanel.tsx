@@ -1,0 +1,75 @@
+/** The panel beside the sheet in which an act is prepared. The sheet stays usable, so that more rows can be selected. */
+import { IconX } from '@tabler/icons-react';
+import { type ComponentType, useEffect, useRef } from 'react';
+import { planActions, type PlanUi, useAppDispatch } from '../../app/store';
+import { commandOf } from '../../commands/list';
+import { CopyLinksTask } from './CopyLinksTask';
+import { EachTask } from './EachTask';
+import { RedundantTask } from './RedundantTask';
+import { ReplicateTask } from './ReplicateTask';
+import { SplitTask } from './SplitTask';
+import { TypeTask } from './TypeTask';
+
+export interface TaskProps {
+  /** Rows that were selected when it began, in the order of selecting. */
+  rows: readonly string[];
+  onGo: (id: string) => void;
+  /** Closes the panel, with rows selected that were made. */
+  onDone: (made: readonly string[]) => void;
+}
+
+const tasks: Record<string, ComponentType<TaskProps>> = {
+  linkEach: EachTask,
+  copyLinks: CopyLinksTask,
+  redundant: RedundantTask,
+  replicate: ReplicateTask,
+  split: SplitTask,
+  typePlan: TypeTask,
+};
+
+export function TaskPanel({ task, onGo, onClose }: { task: NonNullable<PlanUi['task']>; onGo: (id: string) => void; onClose: () => void }) {
+  const dispatch = useAppDispatch();
+  const panel = useRef<HTMLElement>(null);
+  const Task = tasks[task.id];
+  const command = commandOf(task.id);
+  useEffect(() => {
+    panel.current?.querySelector<HTMLElement>('[data-autofocus]')?.focus();
+  }, []);
+  const close = (): void => {
+    dispatch(planActions.set({ task: null }));
+    // The panel goes first, and then the sheet has the keyboard again.
+    setTimeout(onClose);
+  };
+  const done = (made: readonly string[]): void => {
+    const first = made[0];
+    if (first !== undefined) dispatch(planActions.select({ ids: [...made], active: { row: first, column: 'name' } }));
+    close();
+  };
+  if (!Task || !command) return null;
+  return (
+    <aside
+      ref={panel}
+      className="inspector task"
+      aria-label={command.title}
+      onKeyDown={(e) => {
+        if (e.key === 'Escape') {
+          e.stopPropagation();
+          close();
+        }
+        if (e.key === 'Enter' && (e.ctrlKey || e.metaKey)) {
+          e.preventDefault();
+          (document.getElementById('task-verdict') as HTMLFormElement | null)?.requestSubmit();
+        }
+      }}
+    >
+      <div className="task-head">
+        <h2>{command.title}</h2>
+        <button type="button" className="plain-button" aria-label="Close (Escape)" onClick={close}>
+          <IconX size={16} stroke={1.6} />
+        </button>
+      </div>
+      <p className="muted">{command.about}.</p>
+      <Task rows={task.rows} onGo={onGo} onDone={done} />
+    </aside>
+  );
+}
