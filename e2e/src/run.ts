@@ -4,6 +4,7 @@ import './dates.ts';
 import './figures.ts';
 import './windows.ts';
 import './hands.ts';
+import './building.ts';
 import './access.ts';
 import { runAll } from './harness.ts';
 

@@ -91,7 +91,7 @@ export function usePlanKeys(p: Args) {
     afterMade(ids, rename) {
       const [first] = ids;
       if (first === undefined) return;
-      dispatch(planActions.select({ ids: [...ids], active: { row: first, column: 'name' } }));
+      dispatch(planActions.select({ ids: [...ids], active: { row: first, column: rename ? 'name' : (ui.active?.column ?? 'name') } }));
       if (rename) p.rename(first);
     },
     startEdit: () => ui.active && p.startEdit(ui.active.row, onBar ? 'name' : ui.active.column),

@@ -1,7 +1,7 @@
 /** The panel beside the sheet in which an act is prepared. The sheet stays usable, so that more rows can be selected. */
 import { IconX } from '@tabler/icons-react';
 import { type ComponentType, useEffect, useRef } from 'react';
-import { planActions, type PlanUi, useAppDispatch } from '../../app/store';
+import { planActions, type PlanUi, store, useAppDispatch } from '../../app/store';
 import { commandOf } from '../../commands/list';
 import { CopyLinksTask } from './CopyLinksTask';
 import { EachTask } from './EachTask';
@@ -42,7 +42,8 @@ export function TaskPanel({ task, onGo, onClose }: { task: NonNullable<PlanUi['t
   };
   const done = (made: readonly string[]): void => {
     const first = made[0];
-    if (first !== undefined) dispatch(planActions.select({ ids: [...made], active: { row: first, column: 'name' } }));
+    // The cursor stays in its column, so that a letter means what it meant before.
+    if (first !== undefined) dispatch(planActions.select({ ids: [...made], active: { row: first, column: store.getState().plan.active?.column ?? 'name' } }));
     close();
   };
   if (!Task || !command) return null;
