@@ -7,7 +7,16 @@ test('by hand: a heading of two rows between rows of one', () => {
   expect([h.top(0), h.top(1), h.top(2), h.top(3), h.total]).toEqual([0, 26, 78, 104, 104]);
   expect([h.height(1), h.middle(1), h.height(9)]).toEqual([52, 52, 26]);
   expect([-1, 0, 25, 26, 77, 78, 103, 104, 130].map((y) => h.rowAt(y))).toEqual([-1, 0, 0, 1, 1, 2, 2, 3, 4]);
-  expect([new RowHeights(0, 26, () => 1).rowAt(0), heightsOf([{ kind: 'wbs' }, { kind: 'activity' }], 20).total]).toEqual([0, 40]);
+  expect([
+    new RowHeights(0, 26, () => 1).rowAt(0),
+    heightsOf(
+      [
+        { kind: 'wbs', id: 'w' },
+        { kind: 'activity', id: 'a' },
+      ],
+      20,
+    ).total,
+  ]).toEqual([0, 40]);
 });
 
 test('every pixel of a row is found in it, as a walk finds it', () => {

@@ -3,7 +3,7 @@ import { newProject } from '@yellowhammer/core/commands/project';
 import { plainActivity } from '@yellowhammer/core/commands/outline';
 import { applyChanges, type Change } from '@yellowhammer/core/change/change';
 import type { Document } from '@yellowhammer/core/model/document';
-import type { Activity, Link, LinkType } from '@yellowhammer/core/model/schema';
+import { type Activity, type Link, type LinkType, wbsDefaults } from '@yellowhammer/core/model/schema';
 import { calendars as shared } from './calendars.ts';
 
 /** A generated plan shares nothing with the projects of the demo. */
@@ -37,17 +37,17 @@ export function largePlan(size: number, seed: number): Document {
   const areas = Math.max(1, Math.round(size / 400));
   const nodes: string[] = [];
   for (let a = 0; a < areas; a++) {
-    changes.push({ table: 'wbs', id: `w${a}`, before: null, after: { id: `w${a}`, rank: a, parentId: null, name: `Area ${a + 1}`, notes: '', values: {} } });
+    changes.push({ table: 'wbs', id: `w${a}`, before: null, after: { ...wbsDefaults, id: `w${a}`, rank: a, name: `Area ${a + 1}` } });
     for (let b = 0; b < 4; b++) {
       changes.push({
         table: 'wbs',
         id: `w${a}-${b}`,
         before: null,
-        after: { id: `w${a}-${b}`, rank: b, parentId: `w${a}`, name: `Block ${a + 1}.${b + 1}`, notes: '', values: {} },
+        after: { ...wbsDefaults, id: `w${a}-${b}`, rank: b, parentId: `w${a}`, name: `Block ${a + 1}.${b + 1}` },
       });
       for (let c = 0; c < 5; c++) {
         const id = `w${a}-${b}-${c}`;
-        changes.push({ table: 'wbs', id, before: null, after: { id, rank: c, parentId: `w${a}-${b}`, name: `Floor ${c + 1}`, notes: '', values: {} } });
+        changes.push({ table: 'wbs', id, before: null, after: { ...wbsDefaults, id, rank: c, parentId: `w${a}-${b}`, name: `Floor ${c + 1}` } });
         nodes.push(id);
       }
     }

@@ -3,6 +3,7 @@ import { applyChanges } from '@yellowhammer/core/change/change';
 import { setActivities } from '@yellowhammer/core/commands/cells';
 import { setTypedLinks } from '@yellowhammer/core/commands/links';
 import { addActivity, addWbs, type RowRef } from '@yellowhammer/core/commands/outline';
+import { setLanes } from '@yellowhammer/core/commands/reshape';
 import type { Outcome } from '@yellowhammer/core/commands/result';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { Activity, ActivityType } from '@yellowhammer/core/model/schema';
@@ -39,7 +40,9 @@ export function buildList(doc: Document, text: string, calendars: Record<string,
     if (heading) {
       const depth = heading[1]!.length;
       const parent: RowRef | null = depth > 1 ? { kind: 'wbs', id: nodes[depth - 2]! } : nodes[0] ? { kind: 'wbs', id: nodes[0] } : null;
-      nodes[depth - 1] = must(doc, addWbs(doc, parent, heading[2]!, newId, depth > 1))[0]!;
+      const lane = heading[2]!.startsWith('lane ');
+      nodes[depth - 1] = must(doc, addWbs(doc, parent, heading[2]!.replace(/^lane /, ''), newId, depth > 1))[0]!;
+      if (lane) must(doc, setLanes(doc, [nodes[depth - 1]!]));
       nodes.length = depth;
       below = { kind: 'wbs', id: nodes[depth - 1]! };
       continue;

@@ -1,11 +1,11 @@
 /**
- * Project SKY as a list. `# name` and `## name` are WBS nodes; other lines are activities:
+ * Project SKY as a list. `# name` and `## name` are WBS nodes, `## lane name` a lane; other lines are activities:
  *   number | name | duration | calendar | predecessors | more
  * Calendars: M mainland, I island, B supply boat, N night commissioning, C curing. Milestones have `start` or `finish`
  * for a duration, margins `margin 15d`, levels of effort `effort`. More: cost=..., constraint words, deadline=...
  */
 const level = (n: number, code: number, name: string, before: string, sizes: [number, number, number, number, number]): string => `
-## Level ${n}, ${name}
+## lane Level ${n}, ${name}
 ${code} | Strip and rake out joints, level ${n} | ${sizes[0]}d | I | ${before} | cost=${sizes[0] * 1450}
 ${code + 5} | Repoint in lime, level ${n} | ${sizes[1]}d | I | ${code}ss+4d, ${code}ff+3d | cost=${sizes[1] * 1680}
 ${code + 10} | Cure lime, level ${n} | ${sizes[2]}d | C | ${code + 5} |

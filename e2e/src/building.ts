@@ -249,3 +249,110 @@ journey('a floor is replicated with one release and one handover; many links at 
   await undoAll(page, 1);
   await expectOutline(page, 'as at the beginning', ['Release', 'Level 1', '.Strip level 1', '.Plaster level 1', '.Paint level 1', 'Handover']);
 });
+
+journey('five trades are drawn in one lane and linked as they are drawn; replicated to four more floors; closed, opened, printed, undone', async (w) => {
+  const id = await w.importFile(
+    planText({
+      code: 'LAN',
+      name: 'Lanes',
+      activities: [
+        { id: 'r', code: '100', name: 'Release', type: 'startMilestone', duration: 0, rank: 0 },
+        { id: 'h', code: '900', name: 'Handover', type: 'finishMilestone', duration: 0, rank: 9 },
+      ],
+      wbs: [{ id: 'f', name: 'Flat 1', rank: 5, lane: true }],
+    }),
+  );
+  const page = await w.window();
+  const plan = new PlanScreen(page);
+  await page.goto(`${w.url}/p/${id}/plan`);
+  await plan.expect('Handover', 'finish', '2 Mar 26');
+  await plan.cell('Flat 1', 'code').click();
+  // Twenty days are in view, from 14 pixels before Monday 2 March, 08:00.
+  const ground = (await page.locator('.timeline').boundingBox())!;
+  const perDay = (ground.width - 96) / 20;
+  const x = (day: number, hour: number): number => ground.x + 14 + (day + (hour - 8) / 24) * perDay;
+  const lane = page.locator('.timeline-row').nth(1);
+  // March 2 is day 0. Five trades of 1, 2, 1, 2 and 1 days, each drawn behind the one before.
+  const trades: [string, number, number, string][] = [
+    ['Strip', 0, 0, '2 Mar 26 to 2 Mar 26'],
+    ['Pipes', 1, 2, '3 Mar 26 to 4 Mar 26'],
+    ['Plaster', 3, 3, '5 Mar 26 to 5 Mar 26'],
+    ['Tiles', 4, 7, '6 Mar 26 to 9 Mar 26'],
+    ['Paint', 8, 8, '10 Mar 26 to 10 Mar 26'],
+  ];
+  for (const [name, from, to, dates] of trades) {
+    const box = (await lane.boundingBox())!;
+    const y = box.y + box.height / 2;
+    await page.mouse.move(x(from, 2), y);
+    await page.mouse.down();
+    await page.mouse.move(x(to, 20), y, { steps: 3 });
+    await until(
+      `${name} as it is drawn`,
+      () => page.locator('.drag-tip').innerText(),
+      (t) => t.includes(dates),
+    );
+    await page.mouse.up();
+    await page.getByLabel('Name of the activity').fill(name);
+    await page.keyboard.press('Enter');
+    await until(
+      `${name} on its bar`,
+      () => page.locator('[data-node=f] .tl-bar').count(),
+      (n) => n === trades.findIndex((t) => t[0] === name) + 1,
+    );
+  }
+  await expectCounts(page, '7 activities · 4 links');
+  await plan.expect('Flat 1', 'finish', '10 Mar 26');
+  // Opened, its rows have their names and logic; the ends are linked by typing, and it is closed again.
+  await plan.cell('Flat 1', 'name').click();
+  await page.keyboard.press('ArrowRight');
+  await expectOutline(page, 'opened', ['Release', 'Flat 1', '.Strip', '.Pipes', '.Plaster', '.Tiles', '.Paint', 'Handover']);
+  equal(await plan.text('Tiles', 'predecessors'), (await plan.text('Plaster', 'code')).trim(), 'linked as it was drawn');
+  await plan.type('Strip', 'predecessors', '100');
+  await plan.type('Handover', 'predecessors', (await plan.text('Paint', 'code')).trim());
+  await plan.expect('Handover', 'finish', '10 Mar 26');
+  await plan.cell('Flat 1', 'name').click();
+  await page.keyboard.press('ArrowLeft');
+  await expectOutline(page, 'closed', ['Release', 'Flat 1', 'Handover']);
+  // Replicated: one release, one handover for all.
+  await page.keyboard.press('Alt+r');
+  await page.getByLabel('Names of the copies').fill('Flat {2..5}');
+  await until(
+    'what it would make',
+    () => page.locator('.task').innerText(),
+    (t) => t.includes('24 rows') && t.includes('24 links: 16 among the copied, 4 into them, 4 out of them') && t.includes('the finish holds'),
+  );
+  await page.keyboard.press('Control+Enter');
+  await expectOutline(page, 'five lanes', ['Release', 'Flat 1', 'Flat 2', 'Flat 3', 'Flat 4', 'Flat 5', 'Handover']);
+  await plan.expect('Flat 5', 'finish', '10 Mar 26');
+  await plan.expect('Handover', 'predecessors', (await plan.text('Handover', 'predecessors')).trim());
+  equal((await plan.text('Handover', 'predecessors')).split(',').length, 5, 'five lanes end in one handover');
+  // A longer trade in one lane moves the handover; two that overlap are stacked, and the row grows.
+  const before = (await lane.boundingBox())!.height;
+  await plan.cell('Flat 1', 'name').click();
+  await page.keyboard.press('ArrowRight');
+  await plan.type('Paint', 'predecessors', (await plan.text('Plaster', 'code')).trim());
+  await plan.expect('Paint', 'finish', '6 Mar 26');
+  await plan.cell('Flat 1', 'name').click();
+  await page.keyboard.press('ArrowLeft');
+  await until(
+    'two stacks',
+    async () => (await lane.boundingBox())!.height,
+    (h) => h > before + 10,
+  );
+  await plan.saved();
+  // On paper lanes are lanes: a row each, with five bars.
+  await page.goto(`${w.url}/p/${id}/report`);
+  await until(
+    'rows on paper',
+    () => page.locator('body').innerText(),
+    (t) => t.includes('5\nFlat 5\n7d\n2 Mar 26\n10 Mar 26\nStrip\nPipes\nPlaster\nTiles\nPaint\n900\nHandover'),
+  );
+  await page.goto(`${w.url}/p/${id}/plan`);
+  await plan.expect('Flat 5', 'finish', '10 Mar 26');
+  // One undo for each step: the link, the copies, two links, five names and five bars.
+  await plan.cell('Handover', 'code').click();
+  await undoAll(page, 2);
+  await expectOutline(page, 'one lane again', ['Release', 'Flat 1', 'Handover']);
+  await undoAll(page, 2 + 10);
+  await expectCounts(page, '2 activities · 0 links');
+});

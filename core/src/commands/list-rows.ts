@@ -3,7 +3,7 @@ import { fieldOf } from '../fields/list.ts';
 import { fillDown, isTypable, setCells } from './cells.ts';
 import { activities, type Command, type CommandContext, nodes, rowsAndNodes, some, tried } from './command.ts';
 import { deleteRows, levelDown, levelUp, moveRows, topmost } from './outline.ts';
-import { activitiesToNodes, dissolveNodes, mergeActivities, nodeToActivity, wrapRows } from './reshape.ts';
+import { activitiesToNodes, dissolveNodes, mergeActivities, nodeToActivity, setLanes, wrapRows } from './reshape.ts';
 import type { Outcome } from './result.ts';
 
 const down = (c: CommandContext): Outcome => levelDown(c.doc, c.selection.inOrder);
@@ -83,6 +83,29 @@ export const rowCommands: readonly Command[] = [
     then: 'rename',
     able: some,
     run: (c) => wrapRows(c.doc, topmost(c.doc, c.selection.inOrder), 'New WBS node', c.newId),
+  },
+  {
+    id: 'lane',
+    title: 'Lane',
+    about: 'Shows a WBS node as one row with its activities side by side; again to show it as a node',
+    words: 'swimlane one row side by side trades repeated place strip',
+    group: 'Rows',
+    where: ['node'],
+    letter: 'N',
+    able: (c) => nodes(c).length > 0 || 'Select WBS nodes first.',
+    run: (c) => setLanes(c.doc, nodes(c)),
+  },
+  {
+    id: 'wrapLane',
+    title: 'Put into a new lane',
+    about: 'One row with the selected rows side by side',
+    words: 'lane one row side by side group wrap',
+    group: 'Rows',
+    where: ['row', 'bar'],
+    letter: 'Shift+N',
+    then: 'rename',
+    able: some,
+    run: (c) => wrapRows(c.doc, topmost(c.doc, c.selection.inOrder), 'New lane', c.newId, true),
   },
   {
     id: 'dissolveNode',

@@ -1,7 +1,7 @@
 /** Commands on the outline: adding, deleting, moving rows, levels up and down. */
 import { Draft } from '../change/change.ts';
 import { type Document, labelOf, rankBetween } from '../model/document.ts';
-import { type Activity, activityDefaults, type ActivityType, MAX_NAME, type WbsNode } from '../model/schema.ts';
+import { type Activity, activityDefaults, type ActivityType, MAX_NAME, wbsDefaults, type WbsNode } from '../model/schema.ts';
 import { indexOf } from '../model/doc-index.ts';
 import { count, done, type NewId, type Outcome, refused, settled } from './result.ts';
 import { isMilestone } from '../model/activity-kinds.ts';
@@ -125,7 +125,7 @@ export function addWbs(doc: Document, at: RowRef | null, name: string, newId: Ne
     after = below.id;
   }
   const id = newId();
-  const row: WbsNode = { id, rank: rankAfter(draft, siblings(doc, parent), after), parentId: parent, name, notes: '', values: {} };
+  const row: WbsNode = { ...wbsDefaults, id, rank: rankAfter(draft, siblings(doc, parent), after), parentId: parent, name };
   draft.set('wbs', id, row);
   return settled(doc, `Add WBS node ${name}`.trim(), draft.changes, [id]);
 }

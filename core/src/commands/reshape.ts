@@ -2,7 +2,7 @@
 import { Draft } from '../change/change.ts';
 import { indexOf } from '../model/doc-index.ts';
 import { type Document, labelOf, projectOf } from '../model/document.ts';
-import { type Activity, type Constraint, type Link, MAX_NAME, type WbsNode } from '../model/schema.ts';
+import { type Activity, type Constraint, type Link, MAX_NAME, wbsDefaults, type WbsNode } from '../model/schema.ts';
 import { numbersOf } from '../model/numbers.ts';
 import { calendarFor, dayLengths } from '../schedule/calendars.ts';
 import { placeOf, type ScheduleView } from '../schedule/view.ts';
@@ -133,7 +133,7 @@ export function activitiesToNodes(doc: Document, ids: readonly string[], newId: 
   if (all.length === 0) return refused('NOTHING_SELECTED', 'Select activities first.');
   const draft = new Draft(doc);
   const made = all.map((a) => {
-    const node: WbsNode = { id: newId(), rank: a.rank, parentId: a.wbsId, name: a.name, notes: '', values: {} };
+    const node: WbsNode = { ...wbsDefaults, id: newId(), rank: a.rank, parentId: a.wbsId, name: a.name };
     draft.set('wbs', node.id, node);
     draft.patch('activities', a.id, { wbsId: node.id, rank: 0 });
     return node.id;
@@ -168,17 +168,27 @@ export function nodeToActivity(doc: Document, view: ScheduleView | null, id: str
 }
 
 /** Puts a new WBS node where the first of some rows is, with all of them in it, in the order of the outline. */
-export function wrapRows(doc: Document, rows: readonly RowRef[], name: string, newId: NewId): Outcome {
+export function wrapRows(doc: Document, rows: readonly RowRef[], name: string, newId: NewId, lane = false): Outcome {
   const [first] = rows;
   if (!first) return refused('NOTHING_SELECTED', 'Select rows first.');
   const draft = new Draft(doc);
   const at = first.kind === 'wbs' ? doc.wbs.get(first.id) : doc.activities.get(first.id);
   if (!at) return refused('NOTHING_SELECTED', 'Those rows are not in the plan any more.');
   const parentId = 'parentId' in at ? at.parentId : at.wbsId;
-  const node: WbsNode = { id: newId(), rank: at.rank, parentId, name: name.slice(0, MAX_NAME), notes: '', values: {} };
+  const node: WbsNode = { ...wbsDefaults, id: newId(), rank: at.rank, parentId, name: name.slice(0, MAX_NAME), lane };
   draft.set('wbs', node.id, node);
   rows.forEach((r, i) => moveTo(draft, r, node.id, i));
-  return settled(doc, `Put ${count(rows.length, 'row')} into a WBS node`, draft.changes, [node.id]);
+  return settled(doc, `Put ${count(rows.length, 'row')} into a ${lane ? 'lane' : 'WBS node'}`, draft.changes, [node.id]);
+}
+
+/** Makes WBS nodes lanes; where all of them are, makes them nodes again. */
+export function setLanes(doc: Document, ids: readonly string[]): Outcome {
+  const nodes = ids.flatMap((id) => doc.wbs.get(id) ?? []);
+  if (nodes.length === 0) return refused('NOTHING_SELECTED', 'Select WBS nodes first.');
+  const lane = nodes.some((n) => !n.lane);
+  const draft = new Draft(doc);
+  for (const n of nodes) draft.patch('wbs', n.id, { lane });
+  return settled(doc, `Show ${count(nodes.length, 'WBS node')} as ${lane ? (nodes.length === 1 ? 'a lane' : 'lanes') : nodes.length === 1 ? 'a node' : 'nodes'}`, draft.changes);
 }
 
 /** Takes WBS nodes away and leaves what is in them in their place. */

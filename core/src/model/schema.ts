@@ -94,6 +94,20 @@ export const activitySchema = z.object({
   levellingDelay: minutes.nullable().default(null),
   /** Budgeted cost, in the project's currency. */
   cost: money,
+  /** 1 to 9; what is more important is higher. */
+  priority: z.int('a whole number is wanted').min(1, 'it is from 1 to 9').max(9, 'it is from 1 to 9').default(5),
+  /** A colour of its own, `#4a6355`; null: as the picture has it. */
+  colour: z
+    .string()
+    .regex(/^#[0-9a-f]{6}$/, 'a colour such as #4a6355 is wanted')
+    .nullable()
+    .default(null),
+  /** An address on the web, or empty. */
+  address: text(2_000)
+    .refine((s) => s === '' || /^https?:\/\/\S+$/.test(s), 'an address that begins with http:// or https:// is wanted')
+    .default(''),
+  /** Left out of the picture, though computed. */
+  hidden: z.boolean().default(false),
   notes,
   values,
 });
@@ -115,6 +129,10 @@ export const activityDefaults = {
   resume: null,
   levellingDelay: null,
   cost: 0,
+  priority: 5,
+  colour: null,
+  address: '',
+  hidden: false,
   notes: '',
   values: {},
 } satisfies Partial<Activity>;
@@ -136,8 +154,20 @@ export const linkSchema = z.object({
 });
 export type Link = z.infer<typeof linkSchema>;
 
-export const wbsSchema = z.object({ id, rank, parentId: id.nullable(), name, notes, values });
+export const wbsSchema = z.object({
+  id,
+  rank,
+  parentId: id.nullable(),
+  name,
+  /** Shown as one row with its activities side by side while it is closed. */
+  lane: z.boolean().default(false),
+  notes,
+  values,
+});
 export type WbsNode = z.infer<typeof wbsSchema>;
+
+/** What a plain WBS node has in the fields that need not be told. */
+export const wbsDefaults = { parentId: null, name: '', lane: false, notes: '', values: {} } satisfies Partial<WbsNode>;
 
 export const optionsSchema = z.object({
   statusLogic: z.enum(['retainedLogic', 'progressOverride']),

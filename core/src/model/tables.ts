@@ -17,6 +17,7 @@ import {
   projectSchema,
   type Snapshot,
   snapshotSchema,
+  wbsDefaults,
   type WbsNode,
   wbsSchema,
 } from './schema.ts';
@@ -118,7 +119,7 @@ export const tables: { readonly [T in TableName]: Table<Rows[T]> } = {
     words: 'WBS nodes',
     unknown: 'UNKNOWN_WBS',
     schema: wbsSchema,
-    defaults: { parentId: null, name: '', notes: '', values: {} },
+    defaults: wbsDefaults,
     label: (w) => w.name,
     refs: [{ field: 'parentId', to: 'wbs', word: 'parent', missing: 'clear', said: 'it was put at the top' }],
     parent: 'parentId',
@@ -149,6 +150,8 @@ export const tables: { readonly [T in TableName]: Table<Rows[T]> } = {
       resume: 'resume date',
       rank: 'place',
       values: 'codes and own fields',
+      address: 'web address',
+      hidden: 'hidden from the picture',
     },
     sql: { table: 'activities' },
   },
@@ -211,7 +214,7 @@ export function columnsOf(table: TableName): { field: string; column: string; js
   const named: Partial<Record<string, string>> = sql.columns ?? {};
   return Object.entries(schema.shape as Record<string, z.ZodType>).map(([field, of]) => {
     const kind = bare(of);
-    const json = kind instanceof z.ZodArray || kind instanceof z.ZodObject || kind instanceof z.ZodRecord;
+    const json = kind instanceof z.ZodArray || kind instanceof z.ZodObject || kind instanceof z.ZodRecord || kind instanceof z.ZodBoolean;
     return { field, column: named[field] ?? field.replace(/[A-Z]/g, (c) => `_${c.toLowerCase()}`), json };
   });
 }

@@ -2,19 +2,40 @@
 import { indexOf } from '../model/doc-index.ts';
 import type { Document } from '../model/document.ts';
 
-/** Nodes below a number of levels (1 is the top), as keys. */
-export function closedBelow(doc: Document, depth: number): Record<string, true> {
+/**
+ * Nodes that are closed. A window keeps what was turned over: a node is open and a lane is closed until a person says
+ * otherwise.
+ */
+export function closedNodes(doc: Document, turned: Readonly<Record<string, true>>): Set<string> {
+  const closed = new Set<string>();
+  for (const id in turned) if (doc.wbs.get(id)?.lane === false) closed.add(id);
+  for (const w of doc.wbs.values()) if (w.lane && !turned[w.id]) closed.add(w.id);
+  return closed;
+}
+
+/** Nodes that are turned over where these are closed and all others open: the inverse of the above. */
+export function turnedFor(doc: Document, closed: ReadonlySet<string>): Record<string, true> {
+  const turned: Record<string, true> = {};
+  for (const w of doc.wbs.values()) if (closed.has(w.id) !== w.lane) turned[w.id] = true;
+  return turned;
+}
+
+/** Nodes that are closed where so many levels are shown (1 is the top). Lanes stay closed unless all levels are. */
+export function closedBelow(doc: Document, depth: number): Set<string> {
   const index = indexOf(doc);
-  const closed: Record<string, true> = {};
+  const closed = new Set<string>();
   const stack: { parent: string | null; level: number }[] = [{ parent: null, level: 1 }];
   for (let at = stack.pop(); at; at = stack.pop())
     for (const c of index.childrenOf(at.parent)) {
       if (c.kind !== 'wbs') continue;
-      if (at.level > depth) closed[c.id] = true;
+      if (at.level > depth || (depth < ALL_LEVELS && doc.wbs.get(c.id)?.lane)) closed.add(c.id);
       stack.push({ parent: c.id, level: at.level + 1 });
     }
   return closed;
 }
+
+/** Outline depth that shows all levels. */
+export const ALL_LEVELS = 9;
 
 /** WBS nodes above an activity, which must be open for it to be seen. */
 export function nodesAbove(doc: Document, activity: string): Set<string> {

@@ -56,5 +56,6 @@ export class RowHeights {
   }
 }
 
-/** Heights of rows by their kinds. */
-export const heightsOf = (rows: readonly { kind: RowKind }[], base: number): RowHeights => new RowHeights(rows.length, base, (i) => rowKinds[rows[i]!.kind].height);
+/** Heights of rows by their kinds; `own`: of rows that say otherwise, in rows of the usual height. */
+export const heightsOf = (rows: readonly { kind: RowKind; id: string }[], base: number, own: ReadonlyMap<string, number> = new Map()): RowHeights =>
+  new RowHeights(rows.length, base, (i) => own.get(rows[i]!.id) ?? rowKinds[rows[i]!.kind].height);

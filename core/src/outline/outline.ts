@@ -3,7 +3,17 @@ import { type Child, indexOf } from '../model/doc-index.ts';
 import type { Document } from '../model/document.ts';
 import type { Activity, WbsNode } from '../model/schema.ts';
 
-export type OutlineRow = { kind: 'wbs'; id: string; depth: number; node: WbsNode; code: string } | { kind: 'activity'; id: string; depth: number; activity: Activity };
+export type OutlineRow =
+  | {
+      kind: 'wbs';
+      id: string;
+      depth: number;
+      node: WbsNode;
+      code: string;
+      /** Closed and drawn as a lane. */
+      lane?: true;
+    }
+  | { kind: 'activity'; id: string; depth: number; activity: Activity };
 
 /** Outline numbers of WBS nodes: `2.1.3`. */
 export function wbsCodes(doc: Document): Map<string, string> {
@@ -51,8 +61,10 @@ export function outlineRows(doc: Document, collapsed: ReadonlySet<string> = new 
   for (let at = stack.pop(); at; at = stack.pop()) {
     const { child, depth } = at;
     if (child.kind === 'wbs') {
-      rows.push({ kind: 'wbs', id: child.id, depth, node: doc.wbs.get(child.id) as WbsNode, code: codes.get(child.id) ?? '' });
-      if (!collapsed.has(child.id)) open(child.id, depth + 1);
+      const node = doc.wbs.get(child.id) as WbsNode;
+      const closed = collapsed.has(child.id);
+      rows.push({ kind: 'wbs', id: child.id, depth, node, code: codes.get(child.id) ?? '', ...(closed && node.lane ? { lane: true } : {}) });
+      if (!closed) open(child.id, depth + 1);
     } else rows.push({ kind: 'activity', id: child.id, depth, activity: doc.activities.get(child.id) as Activity });
   }
   return rows;

@@ -2,8 +2,10 @@
 import { setActivities } from '../commands/cells.ts';
 import { addActivity, type RowRef } from '../commands/outline.ts';
 import type { NewId, Outcome } from '../commands/result.ts';
+import { indexOf } from '../model/doc-index.ts';
 import type { Document } from '../model/document.ts';
 import type { Activity, Link, LinkType } from '../model/schema.ts';
+import { laneMembers } from '../outline/lane.ts';
 import { State } from '../schedule/network.ts';
 import { placeOf, type ScheduleView } from '../schedule/view.ts';
 import { formatDuration } from '../time/duration.ts';
@@ -115,10 +117,16 @@ export function stretchStart(context: DragContext, a: Activity, wish: Instant): 
   };
 }
 
+/** The calendar that a new activity below a row takes. */
+const calendarAbove = (doc: Document, below: RowRef | null): Pick<Activity, 'calendarId'> =>
+  (below?.kind === 'activity' ? doc.activities.get(below.id) : undefined) ?? { calendarId: null };
+
 /** A bar drawn on empty ground from one instant to another: a new activity of that length, not before its first day, below a row. */
 export function drawBar(doc: Document, from: Instant, to: Instant, below: RowRef | null, newId: NewId): DragResult {
-  const c = calendarFor(doc, { calendarId: null });
-  const lengths = dayLengths(doc, { calendarId: null });
+  // A new activity takes the calendar of the one above it.
+  const above = calendarAbove(doc, below);
+  const c = calendarFor(doc, above);
+  const lengths = dayLengths(doc, above);
   const start = c ? c.startInstant(c.position(c.beginningOf(dayOf(Math.min(from, to))))) : Math.min(from, to);
   // At least a day of work, also where it is drawn over a weekend.
   const minutes = c ? Math.max(c.position(c.endOf(dayOf(Math.max(from, to)))) - c.position(start), c.minutesPerDay) : lengths.minutesPerDay;
@@ -136,4 +144,40 @@ export function linkTypeAt(view: ScheduleView, other: number, fromStart: boolean
   const [start, finish] = [view.start[other]!, view.finish[other]!];
   const toFinish = finish > start && at > (start + finish) / 2;
   return `${fromStart ? 'S' : 'F'}${toFinish ? 'F' : 'S'}`;
+}
+
+/**
+ * A bar drawn in a lane: a new activity in that node. Where it is linked as it is drawn, it follows what ends last before
+ * it and is held by that link alone; else it does not start before its first day.
+ */
+export function drawInLane(doc: Document, view: ScheduleView, lane: string, from: Instant, to: Instant, linked: boolean, newId: NewId): DragResult {
+  const members = laneMembers(doc, lane).flatMap((id) => {
+    const i = placeOf(view, id);
+    return i === undefined ? [] : [{ id, finish: view.finish[i]!, start: view.start[i]! }];
+  });
+  const begin = Math.min(from, to);
+  // Half a day of play: who draws beside a bar means its end.
+  const ended = members.filter((m) => m.finish <= begin + MINUTES_PER_DAY / 2).sort((a, b) => b.finish - a.finish);
+  const before = linked ? ended[0] : undefined;
+  const last = [...members].sort((a, b) => b.start - a.start).find((m) => m.start <= begin);
+  const inLane = indexOf(doc).childrenOf(lane);
+  const place = inLane.find((c) => c.id === last?.id);
+  const below: RowRef = place ? { kind: place.kind, id: place.id } : { kind: 'wbs', id: lane };
+  const c = calendarFor(doc, calendarAbove(doc, below));
+  const free = drawBar(doc, from, to, below, newId);
+  const a = before && doc.activities.get(before.id);
+  if (!before || !a || !c || !free.outcome.ok) return free;
+  const minutes = Math.max(c.position(free.finish) - c.position(free.start), 1);
+  const start = c.startInstant(c.position(before.finish));
+  const finish = c.finishInstant(c.position(start) + minutes);
+  const made = addActivity(doc, below, { duration: minutes }, newId);
+  const id = made.ok ? made.made?.[0] : undefined;
+  if (!made.ok || id === undefined) return { ...free, outcome: made };
+  const link: Link = { id: newId(), rank: indexOf(doc).nextLinkRank(), from: a.id, to: id, type: 'FS', lag: 0, lagCalendar: null };
+  return {
+    start,
+    finish,
+    tip: ['New activity', `after ${a.code} ${a.name}`.trim(), dates(start, finish), formatDuration(minutes, c)],
+    outcome: { ...made, changes: [...made.changes, { table: 'links', id: link.id, before: null, after: link }] },
+  };
 }

@@ -8,7 +8,7 @@ import { Draft } from '../change/change.ts';
 import { indexOf } from '../model/doc-index.ts';
 import { type Document, projectOf } from '../model/document.ts';
 import { numbersOf } from '../model/numbers.ts';
-import type { Activity, Link, LinkType, WbsNode } from '../model/schema.ts';
+import { type Activity, type Link, type LinkType, wbsDefaults, type WbsNode } from '../model/schema.ts';
 import { changeProblems, standingOf } from '../rules/check.ts';
 import { dayLengths } from '../schedule/calendars.ts';
 import { parseDuration } from '../time/duration.ts';
@@ -75,7 +75,7 @@ function make(doc: Document, rows: TypedRow[], at: RowRef | null, newId: NewId):
       onLevel.length = r.depth + 1;
       const rank = r.depth === 0 ? (ranks[place] ?? place) : place;
       if (r.kind === 'node') {
-        const node: WbsNode = { id, rank, parentId: above, name: r.name, notes: r.notes, values: {} };
+        const node: WbsNode = { ...wbsDefaults, id, rank, parentId: above, name: r.name, notes: r.notes };
         draft.set('wbs', id, node);
         open.length = r.depth + 1;
         open.push(id);

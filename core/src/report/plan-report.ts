@@ -2,6 +2,7 @@
 import { projectOf } from '../model/document.ts';
 import type { OutlineRow } from '../outline/outline.ts';
 import type { Activity } from '../model/schema.ts';
+import { packLane, stackMiddle } from '../outline/lane.ts';
 import { barOf } from '../schedule/bars.ts';
 import { NONE } from '../schedule/network.ts';
 import { placeOf } from '../schedule/view.ts';
@@ -196,8 +197,10 @@ class PageDrawing {
         left += w;
       }
       this.line(MARGIN, y + ROW - 0.5, this.right, y + ROW - 0.5, 'hairline', 0.35);
-      if (wbs) this.spine(row.id, y + ROW / 2);
-      else this.bar(row, y + ROW / 2);
+      if (row.kind === 'activity') {
+        if (!row.activity.hidden) this.bar(row.activity, y + ROW / 2);
+      } else if (row.lane) this.lane(row.id, y);
+      else this.spine(row.id, y + ROW / 2);
     });
     this.line(this.left, this.top + 2, this.left, bottom, 'hairline', 0.6);
     if (rows.length === 0)
@@ -211,21 +214,32 @@ class PageDrawing {
     for (const x of [this.x(n.start), this.x(n.finish)]) this.put({ kind: 'polygon', points: [x - 1.6, y, x, y - 1.6, x + 1.6, y, x, y + 1.6], fill: 'ink' });
   }
 
-  private bar(row: Extract<OutlineRow, { kind: 'activity' }>, y: number): void {
+  /** A lane: its activities side by side in one row, those that overlap in thinner bars. */
+  private lane(id: string, top: number): void {
+    const { doc, view } = this.input;
+    const pack = packLane(doc, view, id);
+    for (const [member, stack] of pack.stackOf) {
+      const a = doc.activities.get(member);
+      if (a) this.bar(a, top + (ROW - 1) * stackMiddle(stack, pack.stacks), Math.min(3, (ROW - 2) / pack.stacks / 2));
+    }
+  }
+
+  /** `half`: half the height of the bar, in points; given in a lane, where names stand on bars that have room. */
+  private bar(a: Activity, y: number, half?: number): void {
     const { view, baseline, settings, measure } = this.input;
-    const i = placeOf(view, row.id);
+    const i = placeOf(view, a.id);
     if (i === undefined) return;
-    const a = row.activity;
+    const inLane = half !== undefined;
     const [x1, x2] = [this.x(view.start[i]!), this.x(view.finish[i]!)];
     const critical = view.critical[i] === 1;
-    const b = settings.baseline ? baseline?.dates.get(row.id) : undefined;
+    const b = settings.baseline && !inLane ? baseline?.dates.get(a.id) : undefined;
     if (b) {
       const [p, q] = [this.x(b.start), Math.max(this.x(b.finish), this.x(b.start) + 1)];
       this.line(p, y + 3.2, p, y + 5.2, 'muted', 0.5);
       this.line(p, y + 5.2, q, y + 5.2, 'muted', 0.5);
       this.line(q, y + 3.2, q, y + 5.2, 'muted', 0.5);
     }
-    if (view.totalFloat[i] !== NONE && view.totalFloat[i]! > 0 && a.type !== 'margin')
+    if (view.totalFloat[i] !== NONE && view.totalFloat[i]! > 0 && a.type !== 'margin' && !inLane)
       this.line(x2 + 1, y, Math.min(this.x(view.lateFinish[i]!), this.right), y, 'muted', 0.7, [0.8, 2]);
     let labelAt = x2 + 4;
     if (isMilestone(a)) {
@@ -241,7 +255,12 @@ class PageDrawing {
       this.put({ kind: 'rect', x: x1, y: y - 3, w: Math.max(x2 - x1, 1.5), h: 6, fill: 'paper', stroke: 'yellow', line: 1.2 });
       this.put({ kind: 'rect', x: x1, y: y - 1.6, w: Math.max(x2 - x1, 0.5), h: 3.2, fill: 'yellow' });
     } else {
-      this.work(a, y, critical);
+      this.work(a, y, critical, half);
+    }
+    if (inLane) {
+      const text = fitText(measure, a.name, x2 - x1 - 3, 5.5, 'sans');
+      if (half >= 2.4 && text.length > 2) this.text(x1 + 1.5, y + 1.9, text, 5.5, 'sans', view.state[i] === 2 ? 'paper' : 'ink');
+      return;
     }
     const name = fitText(measure, a.name, this.right - labelAt - 2, 7, 'sans');
     if (name.length <= 2) return;
@@ -250,7 +269,7 @@ class PageDrawing {
     this.text(labelAt, y + 2.4, name, 7, 'sans');
   }
 
-  private work(a: Activity, y: number, critical: boolean): void {
+  private work(a: Activity, y: number, critical: boolean, half = 3): void {
     const { doc, view } = this.input;
     const shape = barOf(doc, view, a);
     if (!shape) return;
@@ -265,8 +284,8 @@ class PageDrawing {
     for (const piece of shape.pieces.length ? shape.pieces : [{ from: shape.start, to: shape.finish, done: shape.state === 2 }]) {
       const x = this.x(piece.from);
       const w = Math.max(this.x(piece.to) - x, 0.8);
-      this.put({ kind: 'rect', x, y: y - 3, w, h: 6, fill: piece.done ? 'slate' : 'slateLight' });
-      if (critical && !piece.done) this.put({ kind: 'rect', x, y: y + 1, w, h: 2, fill: 'chestnut' });
+      this.put({ kind: 'rect', x, y: y - half, w, h: half * 2, fill: piece.done ? 'slate' : 'slateLight' });
+      if (critical && !piece.done) this.put({ kind: 'rect', x, y: y + half - Math.min(2, half), w, h: Math.min(2, half), fill: 'chestnut' });
     }
   }
 

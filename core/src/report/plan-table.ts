@@ -3,6 +3,7 @@ import { isRight, showField } from '../fields/field.ts';
 import { cellOf, fieldOf } from '../fields/list.ts';
 import { isMilestone } from '../model/activity-kinds.ts';
 import type { Document } from '../model/document.ts';
+import { closedNodes } from '../outline/depth.ts';
 import { type OutlineRow, outlineRows } from '../outline/outline.ts';
 import { type BaselineView, placeOf, type ScheduleView } from '../schedule/view.ts';
 import type { Paper } from './scene.ts';
@@ -44,7 +45,9 @@ export interface TableInput {
 
 /** The rows that are printed, from top to bottom. */
 export function chosenRows({ doc, view, settings }: TableInput): OutlineRow[] {
-  return outlineRows(doc).filter((r) => {
+  // Lanes print as lanes: one row each.
+  const lanes = settings.rows === 'all' ? closedNodes(doc, {}) : new Set<string>();
+  return outlineRows(doc, lanes).filter((r) => {
     if (settings.rows === 'all' && settings.depth > 0 && r.depth >= settings.depth) return false;
     if (r.kind === 'wbs') return settings.rows === 'all';
     const i = placeOf(view, r.id);

@@ -30,6 +30,8 @@ export interface PlanUi {
   /** A calendar picked to be stamped on rows; null in it: the project's. */
   stamp: { calendarId: string | null } | null;
   clock: boolean;
+  /** What is drawn in a lane follows what ends before it there. */
+  linkDrawn: boolean;
   /** Rows that are cut and wait to be pasted. */
   cut: string[];
   /** Only these rows with all in them are shown; null: all. */
@@ -75,6 +77,7 @@ const initial: PlanUi = {
   onlyCritical: false,
   stamp: null,
   clock: false,
+  linkDrawn: true,
   cut: [],
   focus: null,
   task: null,
@@ -139,6 +142,7 @@ const viewKeys = [
   'onlyCritical',
   'stamp',
   'clock',
+  'linkDrawn',
   'focus',
   'task',
 ] as const satisfies readonly (keyof PlanView)[];
@@ -146,8 +150,8 @@ export const usePlanView = (): PlanView => useAppSelector((s): PlanView => s.pla
 
 let saved = '';
 store.subscribe(() => {
-  const { columns, widths, sheetWidth, inspector, dense, showLinks, showFloat, clock } = store.getState().plan;
-  const text = JSON.stringify({ columns, widths, sheetWidth, inspector, dense, showLinks, showFloat, clock });
+  const { columns, widths, sheetWidth, inspector, dense, showLinks, showFloat, clock, linkDrawn } = store.getState().plan;
+  const text = JSON.stringify({ columns, widths, sheetWidth, inspector, dense, showLinks, showFloat, clock, linkDrawn });
   if (text !== saved) localStorage.setItem(KEY, (saved = text));
 });
 

@@ -1,5 +1,5 @@
 /** Commands of the hands on rows and cells: adding, editing, the clipboard, the outline. */
-import { nodesBelow } from '@yellowhammer/core/outline/depth';
+import { closedNodes, nodesBelow, turnedFor } from '@yellowhammer/core/outline/depth';
 import { planActions } from '../app/store';
 import { view } from './make';
 import type { AppCommand } from './types';
@@ -75,10 +75,11 @@ export const handCommands: AppCommand[] = [
           h.session.doc,
           (h.plan?.selection().rows ?? []).flatMap((r) => (r.kind === 'wbs' ? [r.id] : [])),
         );
-        const gone = new Set(below);
-        const rest = Object.entries(h.ui.collapsed).filter(([id]) => !gone.has(id));
-        const collapsed = Object.fromEntries(open ? rest : [...rest, ...below.map((id): [string, true] => [id, true])]);
-        h.dispatch(planActions.set({ collapsed }));
+        const closed = closedNodes(h.session.doc, h.ui.collapsed);
+        for (const id of below)
+          if (open) closed.delete(id);
+          else closed.add(id);
+        h.dispatch(planActions.set({ collapsed: turnedFor(h.session.doc, closed) }));
       },
     }),
   ),

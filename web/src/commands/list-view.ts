@@ -5,7 +5,7 @@ import { always, oneActivity, set, view } from './make';
 import type { AppCommand } from './types';
 
 /** A choice that is on or off. */
-const choice = (id: string, title: string, words: string, key: 'showFloat' | 'clock' | 'dense' | 'onlyCritical' | 'inspector'): AppCommand =>
+const choice = (id: string, title: string, words: string, key: 'showFloat' | 'clock' | 'dense' | 'onlyCritical' | 'inspector' | 'linkDrawn'): AppCommand =>
   view({
     id,
     title,
@@ -110,6 +110,7 @@ export const viewCommands: AppCommand[] = [
   ),
   choice('showFloat', 'Float as dotted tail', 'slack show hide', 'showFloat'),
   choice('clock', 'Times with dates', 'hours clock show', 'clock'),
+  choice('linkDrawn', 'Link what is drawn in a lane', 'chain follow draw lanes trades', 'linkDrawn'),
   choice('dense', 'Dense rows', 'height compact small', 'dense'),
   choice('onlyCritical', 'Only critical activities', 'filter critical path longest', 'onlyCritical'),
   choice('inspector', 'Inspector', 'details panel sidebar hide show', 'inspector'),

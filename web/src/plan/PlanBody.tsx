@@ -4,8 +4,9 @@ import type { Document } from '@yellowhammer/core/model/document';
 import { placeOf } from '@yellowhammer/core/schedule/view';
 import { type ColumnKey, usePlan } from '../app/store';
 import { type CellContext, showText } from './columns';
+import { LaneNamer } from './LaneNamer';
 import { GhostShape } from './PlanParts';
-import type { LinksOf, PlanRow } from './rows';
+import type { Lanes, LinksOf, PlanRow } from './rows';
 import type { Scale } from './scale';
 import { type Editing, type RowHandlers, SheetRow, widthOf } from './SheetRow';
 import { TimelineWindow } from './Timeline';
@@ -30,6 +31,10 @@ interface Props {
   sheetX: number;
   selected: ReadonlySet<string>;
   editing: Editing | null;
+  closed: ReadonlySet<string>;
+  lanes: Lanes;
+  naming: string | null;
+  onNamed: () => void;
   stale: boolean;
   handlers: RowHandlers;
   drag: DragWork;
@@ -110,7 +115,7 @@ export function PlanBody(p: Props) {
               selected={p.selected.has(row.id)}
               activeColumn={ui.active?.row === row.id ? ui.active.column : null}
               editing={p.editing?.row === row.id ? p.editing : null}
-              collapsed={ui.collapsed[row.id] === true}
+              collapsed={p.closed.has(row.id)}
               stale={p.stale}
               cut={ui.cut.includes(row.id)}
               clock={ui.clock}
@@ -143,6 +148,7 @@ export function PlanBody(p: Props) {
             rows={rows}
             place={p.place}
             links={p.links}
+            lanes={p.lanes}
             first={first}
             last={last}
             scale={p.scale}
@@ -152,6 +158,7 @@ export function PlanBody(p: Props) {
             showFloat={ui.showFloat}
           />
         )}
+        {p.naming !== null && <LaneNamer key={p.naming} id={p.naming} place={p.place} lanes={p.lanes} heights={heights} scale={p.scale} onDone={p.onNamed} />}
         {p.drag.ghost && <GhostShape ghost={p.drag.ghost} heights={heights} />}
         {!p.drag.ghost && p.drag.hover && <BarTip hover={p.drag.hover} heights={heights} />}
       </div>

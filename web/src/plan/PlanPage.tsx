@@ -2,7 +2,7 @@ import './plan.css';
 import { useElementSize } from '@mantine/hooks';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useLocation } from 'react-router';
-import { nodesAbove } from '@yellowhammer/core/outline/depth';
+import { closedNodes, nodesAbove, turnedFor } from '@yellowhammer/core/outline/depth';
 import { heightsOf } from '@yellowhammer/core/outline/heights';
 import { projectOf } from '@yellowhammer/core/model/document';
 import { placeOf } from '@yellowhammer/core/schedule/view';
@@ -20,7 +20,7 @@ import { CommandMenu, type MenuAt } from '../commands/CommandMenu';
 import { useHands } from '../commands/useHands';
 import { LinkDialog } from './LinkDialog';
 import { Ribbon } from './Ribbon';
-import { type DraftOf, useRows } from './rows';
+import { type DraftOf, useLanes, useRows } from './rows';
 import type { Scale } from './scale';
 import { beginEditing, type RowHandlers, widthOf } from './SheetRow';
 import { Ruler, TimelineGround } from './Timeline';
@@ -45,14 +45,17 @@ export function PlanPage() {
   const [draft, setDraft] = useState<DraftOf | null>(null);
   const [menu, setMenu] = useState<MenuAt | null>(null);
   const [linking, setLinking] = useState<string[] | null>(null);
+  /** What was drawn in a lane and is being named there. */
+  const [naming, setNaming] = useState<string | null>(null);
   const [sheetX, setSheetX] = useState(0);
-  const { rows, place, links } = useRows(draft);
+  const { rows, place, links, closed } = useRows(draft);
+  const lanes = useLanes(rows);
   const scroller = useRef<HTMLDivElement>(null);
   const body = useRef<HTMLDivElement>(null);
   const grid = useRef<HTMLDivElement>(null);
   const { ref: sizeRef, width: gridWidth } = useElementSize();
   const rowHeight = ui.dense ? 21 : 26;
-  const heights = useMemo(() => heightsOf(rows, rowHeight), [rows, rowHeight]);
+  const heights = useMemo(() => heightsOf(rows, rowHeight, lanes.heights), [rows, rowHeight, lanes.heights]);
   const sheetWidth = Math.min(ui.sheetWidth, Math.max(160, gridWidth - 160));
   const timelineWidth = Math.max(0, gridWidth - sheetWidth);
   const context = useMemo<CellContext>(() => ({ doc, view, baseline: session.baseline, clock: ui.clock }), [doc, view, session.baseline, ui.clock]);
@@ -74,7 +77,7 @@ export function PlanPage() {
 
   const reveal = useCallback(
     (id: string) => {
-      const at = place.get(id);
+      const at = place.get(id) ?? place.get(lanes.laneOf.get(id) ?? '');
       const el = scroller.current;
       if (at !== undefined && el) {
         const y = heights.top(at);
@@ -87,25 +90,29 @@ export function PlanPage() {
       const right = ui.from + (timelineWidth / ui.pixelsPerDay) * 1440;
       if (v.finish[i]! < ui.from || v.start[i]! > right) dispatch(planActions.set({ from: v.start[i]! - ((timelineWidth * 0.25) / ui.pixelsPerDay) * 1440 }));
     },
-    [place, heights, rowHeight, session, ui.from, ui.pixelsPerDay, timelineWidth, dispatch],
+    [place, lanes, heights, rowHeight, session, ui.from, ui.pixelsPerDay, timelineWidth, dispatch],
   );
 
   /** Goes to an activity: opens the nodes it is in, selects it and brings it into view. */
   const [going, setGoing] = useState<string | null>(null);
   const go = useCallback(
     (id: string) => {
-      const open = nodesAbove(session.doc, id);
-      dispatch(planActions.set({ collapsed: Object.fromEntries(Object.entries(ui.collapsed).filter(([k]) => !open.has(k))) }));
+      const shut = closedNodes(session.doc, ui.collapsed);
+      // A closed lane shows its activities; what lies above it is opened.
+      const above = [...nodesAbove(session.doc, id)];
+      const lane = above.findLastIndex((node) => session.doc.wbs.get(node)?.lane);
+      for (const node of above.slice(lane + 1)) shut.delete(node);
+      dispatch(planActions.set({ collapsed: turnedFor(session.doc, shut) }));
       dispatch(planActions.select({ ids: [id], active: { row: id, column: 'name' } }));
       setGoing(id);
     },
     [dispatch, session, ui.collapsed],
   );
   useEffect(() => {
-    if (going === null || !place.has(going)) return;
+    if (going === null || !(place.has(going) || lanes.laneOf.has(going))) return;
     reveal(going);
     setGoing(null);
-  }, [going, place, reveal]);
+  }, [going, place, lanes, reveal]);
   const wanted = (location.state as { reveal?: string } | null)?.reveal;
   useEffect(() => {
     if (wanted && view) go(wanted);
@@ -197,20 +204,26 @@ export function PlanPage() {
     stampSelected: stamping.stampSelected,
     editing: editing !== null,
     setMenu,
+    closed,
+    laneOf: lanes.laneOf,
   });
   const { act } = useHands();
   const drag = useDrag({
     session,
     rows,
+    place,
     links,
+    lanes,
+    linkDrawn: ui.linkDrawn,
     scale,
     heights,
     body,
     // On the bar nothing can be typed: letters act there.
     onPick: (id, add) => pick(id, BAR, add ? 'add' : 'one'),
-    onDrawn: (id) => {
-      dispatch(planActions.select({ ids: [id], active: { row: id, column: 'name' } }));
-      setEditing(beginEditing(id, 'name', '', true));
+    onDrawn: (id, inLane) => {
+      dispatch(planActions.select({ ids: [id], active: { row: id, column: inLane ? BAR : 'name' } }));
+      if (inLane) setNaming(id);
+      else setEditing(beginEditing(id, 'name', '', true));
     },
   });
 
@@ -313,6 +326,13 @@ export function PlanPage() {
               sheetX={shownX}
               selected={selected}
               editing={editing}
+              closed={closed}
+              lanes={lanes}
+              naming={naming}
+              onNamed={() => {
+                setNaming(null);
+                focusGrid();
+              }}
               stale={session.paused && session.stale}
               handlers={handlers}
               drag={drag}

@@ -131,7 +131,7 @@ export const TimeBar = memo(function TimeBar({ scale, view, onScroll }: { scale:
 });
 
 export function GhostShape({ ghost, heights }: { ghost: Ghost; heights: RowHeights }) {
-  const y = heights.middle(ghost.row);
+  const { y } = ghost;
   return (
     <>
       <svg className="ghost" width="100%" height="100%">

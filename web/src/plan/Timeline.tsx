@@ -5,7 +5,8 @@ import { placeOf, linkState, type BaselineView, type ScheduleView } from '@yello
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import { tenths } from '../app/format';
 import type { RowHeights } from '@yellowhammer/core/outline/heights';
-import type { LinksOf, PlanRow } from './rows';
+import { type Lanes, type LinksOf, middleOf, type PlanRow } from './rows';
+import { stackMiddle } from '@yellowhammer/core/outline/lane';
 import { type BarShape, barOf, longStops } from '@yellowhammer/core/schedule/bars';
 import { linkPath } from './shapes';
 import { endOf, type Scale, type Tick, ticks, xOf } from './scale';
@@ -20,6 +21,7 @@ export interface TimelineProps {
   rows: PlanRow[];
   place: Map<string, number>;
   links: LinksOf;
+  lanes: Lanes;
   first: number;
   last: number;
   scale: Scale;
@@ -47,7 +49,13 @@ export const TimelineWindow = memo(function TimelineWindow(p: TimelineProps) {
     const y = heights.top(i) - top;
     bars.push(
       <g key={row.id} transform={`translate(0 ${y})`}>
-        {row.kind === 'wbs' ? <Spine id={row.id} {...p} mid={heights.height(i) / 2} /> : <Bar row={row} {...p} mid={heights.height(i) / 2} />}
+        {row.kind === 'activity' ? (
+          !row.activity.hidden && <Bar id={row.id} {...p} mid={heights.height(i) / 2} />
+        ) : row.lane ? (
+          <Lane id={row.id} {...p} height={heights.height(i)} />
+        ) : (
+          <Spine id={row.id} {...p} mid={heights.height(i) / 2} />
+        )}
       </g>,
     );
   }
@@ -76,12 +84,27 @@ function Spine({ id, view, baseline, scale, mid: y }: TimelineProps & { id: stri
   );
 }
 
-function Bar(p: TimelineProps & { row: Extract<PlanRow, { kind: 'activity' }>; mid: number }) {
-  const { row, scale, view, baseline, mid } = p;
-  const a = p.doc.activities.get(row.id) ?? row.activity;
-  const bar = view ? barOf(p.doc, view, a) : undefined;
-  if (!bar) return null;
-  const b = baseline?.dates.get(row.id);
+/** The activities of a closed lane side by side; those that overlap in thinner bars, one above the other. */
+function Lane(p: TimelineProps & { id: string; height: number }) {
+  const pack = p.lanes.packs.get(p.id);
+  if (!pack) return null;
+  return (
+    <g data-node={p.id}>
+      {[...pack.stackOf].map(([id, stack]) => (
+        <Bar key={id} {...p} id={id} mid={p.height * stackMiddle(stack, pack.stacks)} inLane={pack.stacks} />
+      ))}
+    </g>
+  );
+}
+
+/** `inLane`: how many stacks the lane has that it is drawn in; names then stand on bars that have room for them, nowhere else. */
+function Bar(p: TimelineProps & { id: string; mid: number; inLane?: number }) {
+  const { id, scale, view, baseline, mid, inLane } = p;
+  const a = p.doc.activities.get(id);
+  const bar = a && view ? barOf(p.doc, view, a) : undefined;
+  if (!a || !bar) return null;
+  const b = inLane ? undefined : baseline?.dates.get(id);
+  const half = inLane && inLane > 1 ? 4.5 : 5.5;
   if (!visible(scale, Math.min(bar.start, b?.start ?? bar.start), Math.max(bar.finish, b?.finish ?? 0, bar.floatTo))) return null;
   const dateX = (t: number): number => clip(scale, xOf(scale, t));
   const milestone = isMilestone(a);
@@ -91,29 +114,44 @@ function Bar(p: TimelineProps & { row: Extract<PlanRow, { kind: 'activity' }>; m
   return (
     <g className={`tl-bar${bar.critical ? ' critical' : bar.near ? ' near' : ''}${p.selected.has(a.id) ? ' selected' : ''}`} data-activity={a.id}>
       {b && <Bracket x1={dateX(b.start)} x2={dateX(b.finish)} y={mid + 7} point={milestone} />}
-      {p.showFloat && bar.floatTo !== NONE && bar.floatTo > bar.finish && a.type !== 'margin' && (
+      {p.showFloat && !inLane && bar.floatTo !== NONE && bar.floatTo > bar.finish && a.type !== 'margin' && (
         <path className="tl-float" d={`M${dateX(bar.finish) + 2} ${mid}H${dateX(bar.floatTo)}`} />
       )}
       {milestone ? (
         <>
           <path className={`tl-milestone${bar.state === 2 ? ' done' : ''}`} d={diamond(dateX(bar.finish), mid, 6)} data-part="body" />
-          <text className="tl-label strong" x={dateX(bar.finish) + 11} y={mid + 4}>
-            {name}
-          </text>
+          {!inLane && (
+            <text className="tl-label strong" x={dateX(bar.finish) + 11} y={mid + 4}>
+              {name}
+            </text>
+          )}
         </>
       ) : a.type === 'levelOfEffort' ? (
         <Effort bar={bar} x={dateX} mid={mid} dataDate={view?.summary.dataDate ?? null} />
       ) : a.type === 'margin' ? (
         <Margin bar={bar} x={dateX} mid={mid} perDay={view?.minutesPerDay[placeOf(view, a.id) as number] ?? 480} />
       ) : (
-        <Work bar={bar} x={dateX} mid={mid} name={name} />
+        <Work bar={bar} x={dateX} mid={mid} name={name} half={half} onlyInside={inLane !== undefined} colour={a.colour} />
       )}
       {deadline !== NONE && <path className={`tl-deadline${late ? ' late' : ''}`} d={`M${dateX(deadline)} ${mid + 7}V${mid - 9}l8 3.5l-8 3.5`} />}
     </g>
   );
 }
 
-function Work({ bar, x, mid, name }: { bar: BarShape; x: (t: number) => number; mid: number; name: string }) {
+interface WorkProps {
+  bar: BarShape;
+  x: (t: number) => number;
+  mid: number;
+  name: string;
+  /** Half the height of the bar. */
+  half: number;
+  /** The name stands on the bar or nowhere. */
+  onlyInside: boolean;
+  /** A colour of its own for what is ahead. */
+  colour: string | null;
+}
+
+function Work({ bar, x, mid, name, half, onlyInside, colour }: WorkProps) {
   const x1 = x(bar.start);
   const x2 = Math.max(x(bar.finish), x1 + 2);
   // The name stands inside where its first stretch, done or ahead, has room for it.
@@ -127,16 +165,26 @@ function Work({ bar, x, mid, name }: { bar: BarShape; x: (t: number) => number; 
         const w = Math.max(x(piece.to) - a, 1.5);
         return (
           <g key={n} data-part="body">
-            <rect className={piece.done ? 'tl-done' : 'tl-ahead'} x={a} y={mid - 5.5} width={w} height={11} rx={Math.min(2, w / 2)} />
-            {!piece.done && bar.critical && <rect className="tl-edge" x={a} y={mid + 2} width={w} height={3.5} rx={Math.min(1, w / 2)} />}
-            {!piece.done && bar.near && <rect className="tl-edge" x={a} y={mid + 3.9} width={w} height={1.6} />}
+            <rect
+              className={piece.done ? 'tl-done' : 'tl-ahead'}
+              x={a}
+              y={mid - half}
+              width={w}
+              height={half * 2}
+              rx={Math.min(2, w / 2)}
+              style={colour ? { fill: colour, fillOpacity: piece.done ? 1 : 0.55 } : undefined}
+            />
+            {!piece.done && bar.critical && <rect className="tl-edge" x={a} y={mid + half - 3.5} width={w} height={3.5} rx={Math.min(1, w / 2)} />}
+            {!piece.done && bar.near && <rect className="tl-edge" x={a} y={mid + half - 1.6} width={w} height={1.6} />}
           </g>
         );
       })}
       {bar.pieces.length === 0 && <rect className={bar.state === 2 ? 'tl-done' : 'tl-ahead'} x={x1 - 1} y={mid - 5.5} width={2.5} height={11} />}
-      <text className={inside ? `tl-label inside${first.done ? ' on-done' : ''}` : 'tl-label'} x={inside ? x1 + 6 : x2 + 7} y={mid + 4}>
-        {name}
-      </text>
+      {(inside || !onlyInside) && (
+        <text className={inside ? `tl-label inside${first.done ? ' on-done' : ''}` : 'tl-label'} x={inside ? x1 + 6 : x2 + 7} y={mid + 4}>
+          {name}
+        </text>
+      )}
     </>
   );
 }
@@ -181,16 +229,15 @@ function Links(p: TimelineProps) {
   const strong: ReactNode[] = [];
   const seen = new Set<string>();
   const draw = (key: string, from: string, to: string, fromStart: boolean, toFinish: boolean, className: string): void => {
-    const i = place.get(from);
-    const j = place.get(to);
+    const [yFrom, yTo] = [middleOf(from, place, p.lanes, heights), middleOf(to, place, p.lanes, heights)];
     const a = placeOf(view, from);
     const b = placeOf(view, to);
-    if (i === undefined || j === undefined || a === undefined || b === undefined) return;
+    if (yFrom === undefined || yTo === undefined || a === undefined || b === undefined || p.doc.activities.get(from)?.hidden || p.doc.activities.get(to)?.hidden) return;
     const t1 = fromStart ? view.start[a]! : view.finish[a]!;
     const t2 = toFinish ? view.finish[b]! : view.start[b]!;
     if (Math.max(t1, t2) < scale.from - 20_000 || Math.min(t1, t2) > endOf(scale) + 20_000) return;
     const chosen = p.selected.has(from) || p.selected.has(to);
-    const path = linkPath(clip(scale, xOf(scale, t1)), heights.middle(i) - top, fromStart, clip(scale, xOf(scale, t2)), heights.middle(j) - top, toFinish);
+    const path = linkPath(clip(scale, xOf(scale, t1)), yFrom - top, fromStart, clip(scale, xOf(scale, t2)), yTo - top, toFinish);
     (className === 'tl-link' && !chosen ? faint : strong).push(
       <g key={key} data-link={key}>
         <path className={`${className}${chosen ? ' chosen' : ''}`} d={path} markerEnd="url(#tl-arrow)" />
@@ -201,8 +248,8 @@ function Links(p: TimelineProps) {
   };
   for (let i = first; i <= last; i++) {
     const row = p.rows[i];
-    if (row?.kind !== 'activity') continue;
-    for (const l of [...(p.links.into.get(row.id) ?? []), ...(p.links.outOf.get(row.id) ?? [])]) {
+    const ids = row?.kind === 'activity' ? [row.id] : row?.kind === 'wbs' && row.lane ? [...(p.lanes.packs.get(row.id)?.stackOf.keys() ?? [])] : [];
+    for (const l of ids.flatMap((id) => [...(p.links.into.get(id) ?? []), ...(p.links.outOf.get(id) ?? [])])) {
       if (seen.has(l.id)) continue;
       seen.add(l.id);
       const driving = linkState(view, l.id)?.driving === true;

@@ -2,7 +2,10 @@
 import { useMemo } from 'react';
 import { type DocIndex, indexOf } from '@yellowhammer/core/model/doc-index';
 import { focused, type OutlineRow, outlineRows } from '@yellowhammer/core/outline/outline';
+import { closedNodes } from '@yellowhammer/core/outline/depth';
+import { laneHeight, packLane, type Packing, stackMiddle } from '@yellowhammer/core/outline/lane';
 import type { RowRef } from '@yellowhammer/core/commands/outline';
+import type { RowHeights } from '@yellowhammer/core/outline/heights';
 import { traced } from '@yellowhammer/core/plan/trace';
 import { usePlan } from '../app/store';
 import { useSession, useTopic, useView } from '../project/hooks';
@@ -31,7 +34,16 @@ export const refOf = (r: PlanRow | undefined): RowRef | null => (!r || r.kind ==
 export type LinksOf = Pick<DocIndex, 'into' | 'outOf'>;
 
 /** Rows from top to bottom with collapsed nodes, filters and the row being typed; and the place of each id. */
-export function useRows(draft: DraftOf | null): { rows: PlanRow[]; place: Map<string, number>; links: LinksOf } {
+/** What sheet and timeline show. */
+export interface Shown {
+  rows: PlanRow[];
+  place: Map<string, number>;
+  links: LinksOf;
+  /** Nodes that are closed. */
+  closed: ReadonlySet<string>;
+}
+
+export function useRows(draft: DraftOf | null): Shown {
   const { doc } = useSession();
   const version = useTopic('outline');
   const linkVersion = useTopic('links');
@@ -41,7 +53,8 @@ export function useRows(draft: DraftOf | null): { rows: PlanRow[]; place: Map<st
   // eslint-disable-next-line react-hooks/exhaustive-deps
   const links = useMemo((): LinksOf => ({ into: indexOf(doc).into, outOf: indexOf(doc).outOf }), [doc, linkVersion]);
   return useMemo(() => {
-    let rows: PlanRow[] = outlineRows(doc, trace || onlyCritical ? new Set() : new Set(Object.keys(collapsed)));
+    const closed = closedNodes(doc, collapsed);
+    let rows: PlanRow[] = outlineRows(doc, trace || onlyCritical ? new Set() : closed);
     if (trace || onlyCritical) {
       const keep = trace ? traced(doc, view, trace) : new Set(view ? view.ids.filter((_, i) => view.critical[i] === 1) : []);
       rows = rows.filter((r) => r.kind === 'activity' && keep.has(r.id));
@@ -62,7 +75,49 @@ export function useRows(draft: DraftOf | null): { rows: PlanRow[]; place: Map<st
       }
       rows = [...rows.slice(0, place), { kind: 'draft', id: 'draft', depth: draft.below ? depth : 0, ...draft }, ...rows.slice(place)];
     }
-    return { rows, place: new Map(rows.map((r, i) => [r.id, i])), links };
+    return { rows, place: new Map(rows.map((r, i) => [r.id, i])), links, closed };
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [doc, version, collapsed, draft, trace, onlyCritical, focus, links, trace || onlyCritical ? view : null]);
+}
+
+/** The closed lanes in view of the plan: how the activities of each lie in it. */
+export interface Lanes {
+  packs: ReadonlyMap<string, Packing>;
+  /** The lane that an activity is drawn in. */
+  laneOf: ReadonlyMap<string, string>;
+  /** Heights of lanes in rows of the usual height. */
+  heights: ReadonlyMap<string, number>;
+}
+
+export function useLanes(rows: readonly PlanRow[]): Lanes {
+  const { doc } = useSession();
+  const view = useView();
+  const ids = useMemo(() => rows.flatMap((r) => (r.kind === 'wbs' && r.lane ? [r.id] : [])), [rows]);
+  // Dates move activities from stack to stack; without a lane nothing depends on them.
+  const dates = ids.length > 0 ? view : null;
+  return useMemo(() => {
+    const packs = new Map(dates ? ids.map((id) => [id, packLane(doc, dates, id)]) : []);
+    const laneOf = new Map<string, string>();
+    for (const [lane, pack] of packs) for (const id of pack.stackOf.keys()) laneOf.set(id, lane);
+    return { packs, laneOf, heights: new Map([...packs].map(([id, p]) => [id, laneHeight(p.stacks)])) };
+  }, [doc, dates, ids]);
+}
+
+/** Middle of an activity in pixels of the timeline: of its row, or of its stack in a lane; undefined where it is not shown. */
+export function middleOf(id: string, place: ReadonlyMap<string, number>, lanes: Lanes, heights: RowHeights): number | undefined {
+  const own = place.get(id);
+  if (own !== undefined) return heights.middle(own);
+  const lane = lanes.laneOf.get(id);
+  const pack = lane === undefined ? undefined : lanes.packs.get(lane);
+  const row = place.get(lane ?? '');
+  if (!pack || row === undefined) return undefined;
+  return heights.top(row) + heights.height(row) * stackMiddle(pack.stackOf.get(id) ?? 0, pack.stacks);
+}
+
+/** The activities of a closed lane that lie at a height of the timeline. */
+export function inStack(row: PlanRow | undefined, at: number, y: number, lanes: Lanes, heights: RowHeights): string[] {
+  const pack = row ? lanes.packs.get(row.id) : undefined;
+  if (!pack) return [];
+  const stack = Math.min(pack.stacks - 1, Math.floor(((y - heights.top(at)) / heights.height(at)) * pack.stacks));
+  return [...pack.stackOf].flatMap(([id, s]) => (s === stack ? [id] : []));
 }

@@ -5,13 +5,13 @@ import { addLink } from '@yellowhammer/core/commands/links';
 import { dropRows } from '@yellowhammer/core/commands/outline';
 import { labelOf } from '@yellowhammer/core/model/document';
 import type { Activity } from '@yellowhammer/core/model/schema';
-import { type DragResult, drawBar, linkTypeAt, moveBar, stretchFinish, stretchStart } from '@yellowhammer/core/plan/drag';
+import { type DragResult, drawBar, drawInLane, linkTypeAt, moveBar, stretchFinish, stretchStart } from '@yellowhammer/core/plan/drag';
 import type { Instant } from '@yellowhammer/core/time/instant';
 import { newId } from '../project/hooks';
 import type { ProjectSession } from '../project/session';
 import { type Hover, partAt, type Part } from './parts';
 import type { RowHeights } from '@yellowhammer/core/outline/heights';
-import type { LinksOf, PlanRow } from './rows';
+import { inStack, type Lanes, type LinksOf, middleOf, type PlanRow } from './rows';
 import { type Scale, tOf, xOf } from './scale';
 
 type Mode = 'move' | 'stretch' | 'stretchStart' | 'link' | 'draw' | 'drop';
@@ -26,6 +26,8 @@ interface Drag {
   start: Instant;
   finish: Instant;
   row: number;
+  /** The lane that is drawn in. */
+  lane: string | null;
 }
 
 export interface Ghost {
@@ -34,6 +36,8 @@ export interface Ghost {
   x1: number;
   x2: number;
   row: number;
+  /** Middle of the bar in pixels of the timeline. */
+  y: number;
   toX: number;
   toY: number;
   tip: string[];
@@ -44,12 +48,16 @@ export interface Ghost {
 interface Args {
   session: ProjectSession;
   rows: PlanRow[];
+  place: ReadonlyMap<string, number>;
   links: LinksOf;
+  lanes: Lanes;
+  /** Whether what is drawn in a lane is linked to what ends before it. */
+  linkDrawn: boolean;
   scale: Scale;
   heights: RowHeights;
   body: React.RefObject<HTMLDivElement | null>;
   onPick: (id: string, add: boolean) => void;
-  onDrawn: (id: string) => void;
+  onDrawn: (id: string, inLane: boolean) => void;
 }
 
 /** Place of the pointer over the timeline: pixels from its left edge, and the row. */
@@ -88,9 +96,22 @@ export function useDrag(args: Args): DragWork {
     return { x, y, row: now.current.heights.rowAt(y) };
   }, []);
 
-  const activityAt = (row: number): Activity | undefined => {
-    const r = now.current.rows[row];
-    return r?.kind === 'activity' ? now.current.session.doc.activities.get(r.id) : undefined;
+  /** The activity whose bar lies at a spot: of its row, or in a lane the one that is nearest there. */
+  const activityAt = (at: Spot): Activity | undefined => {
+    const { rows, session, lanes, heights, scale } = now.current;
+    const r = rows[at.row];
+    if (r?.kind === 'activity') return session.doc.activities.get(r.id);
+    const view = session.view;
+    if (!view) return undefined;
+    const t = tOf(scale, at.x);
+    let best: { id: string; gap: number } | undefined;
+    for (const id of inStack(r, at.row, at.y, lanes, heights)) {
+      const i = placeOf(view, id);
+      if (i === undefined) continue;
+      const gap = Math.max(view.start[i]! - t, t - view.finish[i]!, 0);
+      if (!best || gap < best.gap) best = { id, gap };
+    }
+    return best && session.doc.activities.get(best.id);
   };
 
   /** What a drag would result in: the dates or the link, as changes and in words. */
@@ -100,20 +121,21 @@ export function useDrag(args: Args): DragWork {
     const view = session.view;
     if (d.mode === 'draw') {
       const below = rows.flatMap((r) => (r.kind === 'draft' ? [] : [{ kind: r.kind, id: r.id }])).pop() ?? null;
-      const r = drawBar(doc, tOf(scale, d.x0), tOf(scale, at.x), below, newId);
+      const [from, to] = [tOf(scale, d.x0), tOf(scale, at.x)];
+      const r = d.lane !== null && view ? drawInLane(doc, view, d.lane, from, to, now.current.linkDrawn, newId) : drawBar(doc, from, to, below, newId);
       return {
         tip: r.tip,
         x1: xOf(scale, r.start),
         x2: xOf(scale, r.finish),
         run: () => {
-          if (session.run(r.outcome) && r.outcome.ok && r.outcome.made) onDrawn(r.outcome.made[0]!);
+          if (session.run(r.outcome) && r.outcome.ok && r.outcome.made) onDrawn(r.outcome.made[0]!, d.lane !== null);
         },
       };
     }
     const a = d.id === null ? undefined : doc.activities.get(d.id);
     if (!a || !view) return { tip: [], x1: 0, x2: 0 };
     if (d.mode === 'link') {
-      const other = activityAt(at.row);
+      const other = activityAt(at);
       const j = other ? placeOf(view, other.id) : undefined;
       if (!other || j === undefined || other.id === a.id) return { tip: ['Link to ...', 'Drop on the start or the finish of another bar'], x1: 0, x2: 0 };
       const type = linkTypeAt(view, j, d.fromStart, tOf(scale, at.x));
@@ -161,6 +183,7 @@ export function useDrag(args: Args): DragWork {
         x1: d.mode === 'link' ? originX : r.x1,
         x2: r.x2,
         row: mode === 'drop' ? toRow : d.row,
+        y: (d.id === null ? undefined : middleOf(d.id, now.current.place, now.current.lanes, now.current.heights)) ?? now.current.heights.middle(d.row),
         toX: at.x,
         toY: at.y,
         tip: r.tip,
@@ -197,7 +220,7 @@ export function useDrag(args: Args): DragWork {
   const hoverAt = (at: Spot, e: { clientX: number; clientY: number; altKey: boolean }): Hover | null => {
     const { session, scale } = now.current;
     const view = session.view;
-    const a = activityAt(at.row);
+    const a = activityAt(at);
     const i = a && view ? placeOf(view, a.id) : undefined;
     if (!a || !view || i === undefined) return null;
     const x1 = xOf(scale, view.start[i]!);
@@ -218,11 +241,13 @@ export function useDrag(args: Args): DragWork {
     const { session, onPick, rows } = now.current;
     const under = hoverAt(at, e);
     setHover(null);
-    const base = { x0: at.x, y0: at.y, row: at.row, fromStart: false };
-    if (!under) {
-      const row = rows[at.row];
+    const base = { x0: at.x, y0: at.y, row: at.row, fromStart: false, lane: null };
+    // Beside a bar of a lane is ground to draw on; where a link can be drawn from, Alt asks for it.
+    const row = rows[at.row];
+    const lane = row?.kind === 'wbs' && row.lane ? row.id : null;
+    if (!under || (lane !== null && (under.part === null || (!e.altKey && under.part.startsWith('link'))))) {
       if (row && row.kind !== 'draft') onPick(row.id, e.ctrlKey || e.metaKey);
-      if (at.row >= rows.length) drag.current = { ...base, mode: 'draw', id: null, start: 0, finish: 0 };
+      if (at.row >= rows.length || lane !== null) drag.current = { ...base, lane, mode: 'draw', id: null, start: 0, finish: 0 };
       return;
     }
     onPick(under.id, e.ctrlKey || e.metaKey || e.shiftKey);

@@ -4,7 +4,7 @@ import type { Selection } from '@yellowhammer/core/commands/command';
 import { setCells } from '@yellowhammer/core/commands/cells';
 import type { RowRef } from '@yellowhammer/core/commands/outline';
 import { rowKinds } from '@yellowhammer/core/outline/heights';
-import { closedBelow } from '@yellowhammer/core/outline/depth';
+import { closedBelow, turnedFor } from '@yellowhammer/core/outline/depth';
 import { type MenuAt } from '../commands/CommandMenu';
 import { meaningOf } from '../commands/keys';
 import type { PlanHands } from '../commands/types';
@@ -19,6 +19,9 @@ interface Args extends SheetHands {
   reveal: (id: string) => void;
   startDraft: (below: DraftRow['below'], makes: DraftRow['makes'], inside?: boolean) => void;
   rename: (id: string) => void;
+  /** Nodes that are closed, and the closed lane that an activity is drawn in. */
+  closed: ReadonlySet<string>;
+  laneOf: ReadonlyMap<string, string>;
   startEdit: (row: string, column: ColumnKey, text?: string) => void;
   zoom: (factor: number) => void;
   fit: () => void;
@@ -35,9 +38,12 @@ export function usePlanKeys(p: Args) {
   const { act } = useHands();
   const { session, rows, place } = p;
   // What is selected is read when it is asked for: a menu opens in the same moment in which it selects its row.
-  const chosen = (): RowRef[] => store.getState().plan.selected.flatMap((id) => refOf(rows[place.get(id) ?? -1]) ?? []);
-  const inOrder = (): RowRef[] => chosen().sort((a, b) => (place.get(a.id) ?? 0) - (place.get(b.id) ?? 0));
-  const below = (): RowRef | null => refOf(rows[place.get(store.getState().plan.active?.row ?? '') ?? -1] ?? rows[rows.length - 1]);
+  const refAt = (id: string): RowRef | null => refOf(rows[place.get(id) ?? -1]) ?? (p.laneOf.has(id) ? { kind: 'activity', id } : null);
+  // An activity in a closed lane stands where the lane does.
+  const placeIn = (id: string): number => place.get(id) ?? place.get(p.laneOf.get(id) ?? '') ?? -1;
+  const chosen = (): RowRef[] => store.getState().plan.selected.flatMap((id) => refAt(id) ?? []);
+  const inOrder = (): RowRef[] => chosen().sort((a, b) => placeIn(a.id) - placeIn(b.id));
+  const below = (): RowRef | null => refOf(rows[placeIn(store.getState().plan.active?.row ?? '')] ?? rows[rows.length - 1]);
   const onBar = ui.active?.column === BAR;
 
   const selection = (): Selection => {
@@ -45,7 +51,7 @@ export function usePlanKeys(p: Args) {
     return {
       rows: chosen(),
       inOrder: inOrder(),
-      row: active ? refOf(rows[place.get(active.row) ?? -1]) : null,
+      row: active ? refAt(active.row) : null,
       field: active && active.column !== BAR ? active.column : null,
       link: null,
     };
@@ -85,7 +91,7 @@ export function usePlanKeys(p: Args) {
     startDraft(makes, inside) {
       const at = below();
       // What is put into a closed node opens it.
-      if (at && ui.collapsed[at.id]) dispatch(planActions.toggle(at.id));
+      if (at && p.closed.has(at.id)) dispatch(planActions.toggle(at.id));
       p.startDraft(at, makes, inside);
     },
     afterMade(ids, rename) {
@@ -101,7 +107,7 @@ export function usePlanKeys(p: Args) {
     csv: p.csv,
     stampSelected: p.stampSelected,
     linkWithChoices: p.linkWithChoices,
-    outlineDepth: (depth) => dispatch(planActions.set({ collapsed: closedBelow(session.doc, depth) })),
+    outlineDepth: (depth) => dispatch(planActions.set({ collapsed: turnedFor(session.doc, closedBelow(session.doc, depth)) })),
     selectAll: () => dispatch(planActions.select({ ids: rows.map((r) => r.id) })),
     afterDelete(gone) {
       const at = rows.findIndex((r) => gone.has(r.id));
@@ -135,7 +141,7 @@ export function usePlanKeys(p: Args) {
         return true;
       case 'ArrowLeft':
       case 'ArrowRight': {
-        if (row?.kind === 'wbs' && column === 'name' && (e.key === 'ArrowLeft') !== (ui.collapsed[row.id] === true)) {
+        if (row?.kind === 'wbs' && column === 'name' && (e.key === 'ArrowLeft') !== p.closed.has(row.id)) {
           dispatch(planActions.toggle(row.id));
           return true;
         }
@@ -189,7 +195,7 @@ export function usePlanKeys(p: Args) {
 
   const onKeyDown = (e: React.KeyboardEvent): void => {
     if (p.editing || (e.target as HTMLElement).tagName === 'INPUT') return;
-    const at = place.get(ui.active?.row ?? '') ?? -1;
+    const at = placeIn(ui.active?.row ?? '');
     const column = ui.active?.column ?? 'name';
     const row = rows[at];
     const done = (): void => {
