@@ -1,6 +1,6 @@
 /** Building a network in bulk: typed plans, replicating, many links at once, structure. Dates worked by hand from Monday 2 March 2026. */
 import { equal, journey, PlanScreen, planText, until } from './harness.ts';
-import type { Page } from 'playwright-core';
+import type { Locator, Page } from 'playwright-core';
 
 const outline = (page: Page): Promise<string[]> =>
   page
@@ -21,6 +21,12 @@ const expectCounts = (page: Page, text: string): Promise<string> =>
   );
 const undoAll = async (page: Page, times: number): Promise<void> => {
   for (let i = 0; i < times; i++) await page.keyboard.press('Control+z');
+};
+
+const boxOf = async (l: Locator): Promise<{ x: number; y: number; width: number; height: number }> => {
+  const box = await l.boundingBox();
+  if (!box) throw new Error('it is not on the screen');
+  return box;
 };
 
 const EMPTY = planText({ code: 'NEW', name: 'New plan', activities: [{ id: 'r', code: '120', name: 'Release', type: 'startMilestone', duration: 0 }] });
@@ -268,7 +274,7 @@ journey('five trades are drawn in one lane and linked as they are drawn; replica
   await plan.expect('Handover', 'finish', '2 Mar 26');
   await plan.cell('Flat 1', 'code').click();
   // Twenty days are in view, from 14 pixels before Monday 2 March, 08:00.
-  const ground = (await page.locator('.timeline').boundingBox())!;
+  const ground = await boxOf(page.locator('.timeline'));
   const perDay = (ground.width - 96) / 20;
   const x = (day: number, hour: number): number => ground.x + 14 + (day + (hour - 8) / 24) * perDay;
   const lane = page.locator('.timeline-row').nth(1);
@@ -281,7 +287,7 @@ journey('five trades are drawn in one lane and linked as they are drawn; replica
     ['Paint', 8, 8, '10 Mar 26 to 10 Mar 26'],
   ];
   for (const [name, from, to, dates] of trades) {
-    const box = (await lane.boundingBox())!;
+    const box = await boxOf(lane);
     const y = box.y + box.height / 2;
     await page.mouse.move(x(from, 2), y);
     await page.mouse.down();
@@ -327,7 +333,7 @@ journey('five trades are drawn in one lane and linked as they are drawn; replica
   await plan.expect('Handover', 'predecessors', (await plan.text('Handover', 'predecessors')).trim());
   equal((await plan.text('Handover', 'predecessors')).split(',').length, 5, 'five lanes end in one handover');
   // A longer trade in one lane moves the handover; two that overlap are stacked, and the row grows.
-  const before = (await lane.boundingBox())!.height;
+  const before = (await boxOf(lane)).height;
   await plan.cell('Flat 1', 'name').click();
   await page.keyboard.press('ArrowRight');
   await plan.type('Paint', 'predecessors', (await plan.text('Plaster', 'code')).trim());
@@ -336,7 +342,7 @@ journey('five trades are drawn in one lane and linked as they are drawn; replica
   await page.keyboard.press('ArrowLeft');
   await until(
     'two stacks',
-    async () => (await lane.boundingBox())!.height,
+    async () => (await boxOf(lane)).height,
     (h) => h > before + 10,
   );
   await plan.saved();
@@ -355,4 +361,114 @@ journey('five trades are drawn in one lane and linked as they are drawn; replica
   await expectOutline(page, 'one lane again', ['Release', 'Flat 1', 'Handover']);
   await undoAll(page, 2 + 10);
   await expectCounts(page, '2 activities · 0 links');
+});
+
+journey('a linked bar is dragged: four answers with their dates, remembered and forgotten; what follows moves along; progress inside the bar', async (w) => {
+  const id = await w.importFile(
+    planText({
+      code: 'ANS',
+      name: 'Answers',
+      project: { dataDate: '2026-03-04T08:00' },
+      activities: [
+        { id: 'a', code: '110', name: 'Dig', duration: 2400, actualStart: '2026-03-02T08:00', remaining: 1440 },
+        { id: 'b', code: '120', name: 'Pour', duration: 960 },
+        { id: 'c', code: '130', name: 'Cure', duration: 480 },
+      ],
+      links: [
+        { id: 'l', from: 'a', to: 'b' },
+        { id: 'm', from: 'b', to: 'c' },
+      ],
+    }),
+  );
+  const page = await w.window();
+  const plan = new PlanScreen(page);
+  await page.goto(`${w.url}/p/${id}/plan`);
+  // Dig ends on Friday 6 March; Pour on 9 and 10, Cure on 11.
+  await plan.expect('Cure', 'finish', '11 Mar 26');
+  const perDay = ((await boxOf(page.locator('.timeline'))).width - 96) / 20;
+  const body = (row: string): Promise<{ x: number; y: number; width: number; height: number }> => boxOf(page.locator(`[data-activity="${row}"] [data-part=body]`).last());
+  const question = page.getByRole('dialog', { name: 'What moving 120 Pour means' });
+  const drag = async (days: number, drop = true): Promise<void> => {
+    const b = await body('b');
+    await page.mouse.move(b.x + b.width / 2, b.y + b.height / 2);
+    await page.mouse.down();
+    await page.mouse.move(b.x + b.width / 2 + days * perDay, b.y + b.height / 2, { steps: 6 });
+    if (drop) await page.mouse.up();
+  };
+  // While it is dragged, Cure moves along on the picture and nothing is changed.
+  const cure = (await body('c')).x;
+  await drag(3, false);
+  await until(
+    'Cure moves along',
+    async () => (await body('c')).x - cure,
+    (dx) => dx > 2.5 * perDay,
+  );
+  await page.keyboard.press('Escape');
+  await page.mouse.up();
+  await until(
+    'all is as it was',
+    async () => (await body('c')).x - cure,
+    (dx) => Math.abs(dx) < 1,
+  );
+  const cases: [string, string, string, string][] = [
+    // From Monday 9 to Thursday 12 March: a constraint.
+    ['Not before that date', '12 Mar 26 to 13 Mar 26, the finish +3 d', '12 Mar 26', '110'],
+    ['A lag of 3d on the link with 110 Dig', '12 Mar 26 to 13 Mar 26, the finish +3 d', '12 Mar 26', '110FS+3d'],
+    ['Break the link with 110 Dig', '12 Mar 26 to 13 Mar 26, the finish +3 d', '12 Mar 26', ''],
+    ['Leave it where it was', '', '9 Mar 26', '110'],
+  ];
+  for (const [title, dates, start, predecessors] of cases) {
+    await drag(3);
+    await question.waitFor();
+    const answer = question.locator('.drag-answer', { has: page.getByText(title, { exact: true }) });
+    if (dates)
+      await until(
+        `dates of ${title}`,
+        () => answer.innerText(),
+        (t) => t.includes(dates),
+      );
+    await answer.click();
+    await plan.expect('Pour', 'start', start);
+    equal(await plan.text('Pour', 'predecessors'), predecessors, title);
+    if (dates) {
+      await page.keyboard.press('Control+z');
+      await plan.expect('Pour', 'start', '9 Mar 26');
+    }
+  }
+  // Earlier: a lead, chosen by keyboard and remembered; the next drag is not asked.
+  await drag(-3);
+  await question.waitFor();
+  await question.getByLabel('always so, until I say otherwise').check();
+  await question.getByRole('button', { name: /^A lead of/ }).focus();
+  await page.keyboard.press('Enter');
+  await plan.expect('Pour', 'predecessors', '110FS-1d');
+  await drag(4);
+  await plan.expect('Pour', 'predecessors', '110FS+1d');
+  equal(await question.count(), 0, 'it is not asked again');
+  await page.keyboard.press('Control+k');
+  await page.getByPlaceholder('Find an activity, or something to do').fill('ask again');
+  await page.getByRole('button', { name: /Ask again when a linked bar is dragged/ }).click();
+  await page.getByPlaceholder('Find an activity, or something to do').waitFor({ state: 'hidden' });
+  await drag(1);
+  await question.waitFor();
+  await page.keyboard.press('Escape');
+  await undoAll(page, 2);
+  await plan.expect('Pour', 'start', '9 Mar 26');
+  // Progress: of five days two are done; dragged to three fifths of the bar, two remain from the data date on.
+  const dig = await boxOf(page.locator('[data-activity="a"]').locator('.tl-done, .tl-ahead').first());
+  const whole = await boxOf(page.locator('[data-activity="a"] [data-part=body]').last());
+  const end = whole.x + whole.width;
+  await page.mouse.move(dig.x + 6, dig.y + dig.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(dig.x + (end - dig.x) * 0.6, dig.y + dig.height / 2, { steps: 5 });
+  await until(
+    'the tip',
+    () => page.locator('.drag-tip').innerText(),
+    (t) => t.includes('60% done (was 40%)') && t.includes('2d remain'),
+  );
+  await page.mouse.up();
+  await plan.expect('Dig', 'percent', '60%');
+  await plan.expect('Dig', 'finish', '5 Mar 26');
+  await page.keyboard.press('Control+z');
+  await plan.expect('Dig', 'percent', '40%');
 });

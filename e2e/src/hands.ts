@@ -404,11 +404,14 @@ journey('a pinned bar that is dragged stays pinned; the left end stretches; a dr
     () => constraint('Pinned'),
     (t) => t === 'pinned start 5 Mar 26',
   );
-  // Pour follows Dig: earlier than Monday 9 March says nothing, later is a constraint.
+  // Pour follows Dig: on the weekend before Monday 9 March it is where it was, and nothing is to be asked.
   await drag('b', 'middle', -2, /logic holds it here/);
+  const question = page.getByRole('dialog', { name: 'What moving 120 Pour means' });
+  equal(await question.count(), 0, 'no question');
   equal(await constraint('Pour'), '', 'no useless constraint');
   // A Saturday is no day of work: the tip and the date say Monday.
   await drag('b', 'middle', 5, /16 Mar 26 to/);
+  await question.getByRole('button', { name: /^Not before that date/ }).click();
   await until(
     'moved',
     () => constraint('Pour'),

@@ -55,7 +55,7 @@ test('an old database is copied before it is changed; what it said stays true', 
   const path = join(dir, 'data.db');
   oldDatabase(path);
   const db = openDatabase(path);
-  expect(copiesOf(path).map((f) => f.includes('-before-version-4'))).toEqual([true]);
+  expect(copiesOf(path).map((f) => /-before-version-\d+/.test(f))).toEqual([true]);
   const copy = new Database(copiesOf(path)[0], { readonly: true });
   expect(copy.pragma('user_version', { simple: true })).toBe(2);
   copy.close();

@@ -32,6 +32,8 @@ export interface PlanUi {
   clock: boolean;
   /** What is drawn in a lane follows what ends before it there. */
   linkDrawn: boolean;
+  /** What is meant when a linked bar is dragged; null: it is asked. */
+  dragAnswer: 'notBefore' | 'lag' | 'break' | null;
   /** Rows that are cut and wait to be pasted. */
   cut: string[];
   /** Only these rows with all in them are shown; null: all. */
@@ -78,6 +80,7 @@ const initial: PlanUi = {
   stamp: null,
   clock: false,
   linkDrawn: true,
+  dragAnswer: null,
   cut: [],
   focus: null,
   task: null,
@@ -143,6 +146,7 @@ const viewKeys = [
   'stamp',
   'clock',
   'linkDrawn',
+  'dragAnswer',
   'focus',
   'task',
 ] as const satisfies readonly (keyof PlanView)[];

@@ -10,7 +10,7 @@ import { isMilestone, typeNames } from '@yellowhammer/core/model/activity-kinds'
 
 const WORDS: Record<NonNullable<Hover['part']>, string> = {
   body: 'drag to move',
-  fixed: '',
+  fixed: 'drag inside it to change its progress',
   left: 'drag to change its start',
   right: 'drag to change its length',
   linkStart: 'drag to link from its start',

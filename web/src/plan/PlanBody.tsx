@@ -1,7 +1,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { type RefObject, useDeferredValue, useEffect, useMemo, useRef } from 'react';
 import type { Document } from '@yellowhammer/core/model/document';
-import { placeOf } from '@yellowhammer/core/schedule/view';
+import { placeOf, type ScheduleView } from '@yellowhammer/core/schedule/view';
 import { type ColumnKey, usePlan } from '../app/store';
 import { type CellContext, showText } from './columns';
 import { LaneNamer } from './LaneNamer';
@@ -33,6 +33,8 @@ interface Props {
   editing: Editing | null;
   closed: ReadonlySet<string>;
   lanes: Lanes;
+  /** Dates as they would be while a bar is dragged. */
+  live: ScheduleView | null;
   naming: string | null;
   onNamed: () => void;
   stale: boolean;
@@ -142,7 +144,7 @@ export function PlanBody(p: Props) {
         {p.fitted && (
           <TimelineWindow
             doc={p.context.doc}
-            view={p.context.view}
+            view={p.live ?? p.context.view}
             viewVersion={p.viewVersion}
             baseline={p.context.baseline}
             rows={rows}

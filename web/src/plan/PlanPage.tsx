@@ -13,6 +13,7 @@ import { BAR, type ColumnKey, planActions, useAppDispatch, usePlan } from '../ap
 import { useDoc, useSession, useTopic, useView } from '../project/hooks';
 import { allColumns, type CellContext, columnOf, isComputedDate, showText } from './columns';
 import { Dock } from './Dock';
+import { type Asked, DragQuestion } from './DragQuestion';
 import { Inspector } from './Inspector';
 import { PlanBody } from './PlanBody';
 import { Divider, HeadCell, HorizontalBar, panWith, TimeBar } from './PlanParts';
@@ -28,6 +29,7 @@ import { useDrag } from './useDrag';
 import { useEditing } from './useEditing';
 import { usePlanKeys } from './usePlanKeys';
 import { menuAt } from './menu-at';
+import { useLive } from './useLive';
 import { showWhy } from './why-focus';
 import { useFocusKeeper } from './useFocus';
 import { TaskPanel } from './tasks/TaskPanel';
@@ -46,6 +48,8 @@ export function PlanPage() {
   const [menu, setMenu] = useState<MenuAt | null>(null);
   const [linking, setLinking] = useState<string[] | null>(null);
   /** What was drawn in a lane and is being named there. */
+  /** A linked bar that was dragged, and what may be meant. */
+  const [asked, setAsked] = useState<Asked | null>(null);
   const [naming, setNaming] = useState<string | null>(null);
   const [sheetX, setSheetX] = useState(0);
   const { rows, place, links, closed } = useRows(draft);
@@ -208,6 +212,7 @@ export function PlanPage() {
     laneOf: lanes.laneOf,
   });
   const { act } = useHands();
+  const { live, follow } = useLive(session);
   const drag = useDrag({
     session,
     rows,
@@ -220,6 +225,9 @@ export function PlanPage() {
     body,
     // On the bar nothing can be typed: letters act there.
     onPick: (id, add) => pick(id, BAR, add ? 'add' : 'one'),
+    answer: ui.dragAnswer,
+    onAsk: setAsked,
+    onLive: follow,
     onDrawn: (id, inLane) => {
       dispatch(planActions.select({ ids: [id], active: { row: id, column: inLane ? BAR : 'name' } }));
       if (inLane) setNaming(id);
@@ -328,6 +336,7 @@ export function PlanPage() {
               editing={editing}
               closed={closed}
               lanes={lanes}
+              live={live}
               naming={naming}
               onNamed={() => {
                 setNaming(null);
@@ -366,6 +375,15 @@ export function PlanPage() {
           setTimeout(() => grid.current?.focus({ preventScroll: true }));
         }}
       />
+      {asked && (
+        <DragQuestion
+          asked={asked}
+          onDone={() => {
+            setAsked(null);
+            focusGrid();
+          }}
+        />
+      )}
       <LinkDialog
         key={String(linking)}
         ids={linking}

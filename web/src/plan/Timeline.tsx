@@ -340,7 +340,7 @@ export const Ruler = memo(function Ruler({ scale, dataDate, label }: { scale: Sc
           <g key={t.t} transform={`translate(${Math.round(xOf(scale, t.t))} 0)`}>
             <rect className="ruler-line" x={0} y={31} width={1} height={5} />
             {t.label && (
-              <text className="ruler-day" x={3} y={36}>
+              <text className="ruler-day" x={3} y={35}>
                 {t.label}
               </text>
             )}

@@ -2,9 +2,12 @@
 import { placeOf } from '@yellowhammer/core/schedule/view';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { addLink } from '@yellowhammer/core/commands/links';
+import type { Outcome } from '@yellowhammer/core/commands/result';
+import { State } from '@yellowhammer/core/schedule/network';
 import { dropRows } from '@yellowhammer/core/commands/outline';
 import { labelOf } from '@yellowhammer/core/model/document';
 import type { Activity } from '@yellowhammer/core/model/schema';
+import { type Answer, type DragAnswer, dragAnswers, dragProgress, drivingLink } from '@yellowhammer/core/plan/drag-answers';
 import { type DragResult, drawBar, drawInLane, linkTypeAt, moveBar, stretchFinish, stretchStart } from '@yellowhammer/core/plan/drag';
 import type { Instant } from '@yellowhammer/core/time/instant';
 import { newId } from '../project/hooks';
@@ -14,7 +17,7 @@ import type { RowHeights } from '@yellowhammer/core/outline/heights';
 import { inStack, type Lanes, type LinksOf, middleOf, type PlanRow } from './rows';
 import { type Scale, tOf, xOf } from './scale';
 
-type Mode = 'move' | 'stretch' | 'stretchStart' | 'link' | 'draw' | 'drop';
+type Mode = 'move' | 'stretch' | 'stretchStart' | 'link' | 'draw' | 'drop' | 'progress';
 
 interface Drag {
   mode: Mode;
@@ -58,6 +61,12 @@ interface Args {
   body: React.RefObject<HTMLDivElement | null>;
   onPick: (id: string, add: boolean) => void;
   onDrawn: (id: string, inLane: boolean) => void;
+  /** The answer that is given to every linked bar that is dragged; null: it is asked. */
+  answer: DragAnswer | null;
+  /** A linked bar was moved: what is meant is asked at that place. */
+  onAsk: (question: { id: string; answers: Answer[]; x: number; y: number }) => void;
+  /** What a drag would do so far, for all that follows to move along; null when it is over. */
+  onLive: (outcome: Outcome | null) => void;
 }
 
 /** Place of the pointer over the timeline: pixels from its left edge, and the row. */
@@ -69,7 +78,7 @@ interface Spot {
 
 /** A bar that is dragged to another row, more down or up than sideways, changes its place in the outline. */
 const isDrop = (d: Drag, at: Spot, rowHeight: number): boolean =>
-  (d.mode === 'move' || d.mode === 'drop') && at.row !== d.row && Math.abs(at.y - d.y0) > rowHeight * 0.7 && Math.abs(at.y - d.y0) > Math.abs(at.x - d.x0);
+  (d.mode === 'move' || d.mode === 'drop' || d.mode === 'progress') && at.row !== d.row && Math.abs(at.y - d.y0) > rowHeight * 0.7 && Math.abs(at.y - d.y0) > Math.abs(at.x - d.x0);
 
 const modes: Partial<Record<Part, Mode>> = { body: 'move', fixed: 'drop', right: 'stretch', left: 'stretchStart', linkStart: 'link', linkFinish: 'link' };
 
@@ -80,6 +89,15 @@ export interface DragWork {
   onPointerDown: (e: React.PointerEvent) => void;
   onPointerMove: (e: React.PointerEvent) => void;
   onPointerLeave: () => void;
+}
+
+interface Result {
+  tip: string[];
+  x1: number;
+  x2: number;
+  /** What is done where it is dropped; `outcome`: what would be so far. */
+  run?: (e: { clientX: number; clientY: number }) => void;
+  outcome?: Outcome;
 }
 
 export function useDrag(args: Args): DragWork {
@@ -115,7 +133,7 @@ export function useDrag(args: Args): DragWork {
   };
 
   /** What a drag would result in: the dates or the link, as changes and in words. */
-  const result = useCallback((d: Drag, at: Spot): { tip: string[]; x1: number; x2: number; run?: () => void } => {
+  const result = useCallback((d: Drag, at: Spot): Result => {
     const { session, scale, onDrawn, rows, links } = now.current;
     const doc = session.doc;
     const view = session.view;
@@ -156,14 +174,38 @@ export function useDrag(args: Args): DragWork {
     if (d.mode === 'drop') return { tip: ['It has started: drop it on another row, or change its dates in the sheet'], x1: 0, x2: 0 };
     const shift = (at.x - d.x0) / scale.ppm;
     const context = { doc, view, into: links.into.get(a.id) ?? [] };
+    const answers = d.mode === 'move' ? dragAnswers(context, a, d.start + shift) : [];
+    const given = answers.find((x) => x.id === now.current.answer);
+    if (answers.length > 0 && !given) {
+      const r = moveBar(context, a, d.start + shift);
+      const driver = drivingLink(view, context.into);
+      const code = driver && doc.activities.get(driver.from)?.code;
+      return {
+        tip: [...(r?.tip.slice(0, 1) ?? []), `it follows ${code ?? ''}: what is meant is asked`],
+        x1: xOf(scale, d.start + shift),
+        x2: xOf(scale, d.finish + shift),
+        outcome: answers[0]?.outcome,
+        run: (e) => now.current.onAsk({ id: a.id, answers, x: e.clientX, y: e.clientY }),
+      };
+    }
+    if (given)
+      return {
+        tip: [given.title, given.about],
+        x1: xOf(scale, d.start + shift),
+        x2: xOf(scale, d.finish + shift),
+        outcome: given.outcome,
+        run: () => void session.run(given.outcome),
+      };
     const r: DragResult | undefined =
-      d.mode === 'move'
-        ? moveBar(context, a, d.start + shift)
-        : d.mode === 'stretch'
-          ? stretchFinish(context, a, Math.round(d.finish + shift))
-          : stretchStart(context, a, Math.round(d.start + shift));
+      d.mode === 'progress'
+        ? dragProgress(context, a, tOf(scale, at.x))
+        : d.mode === 'move'
+          ? moveBar(context, a, d.start + shift)
+          : d.mode === 'stretch'
+            ? stretchFinish(context, a, Math.round(d.finish + shift))
+            : stretchStart(context, a, Math.round(d.start + shift));
     if (!r) return { tip: [], x1: 0, x2: 0 };
-    return { tip: r.tip, x1: xOf(scale, r.start), x2: xOf(scale, r.finish), run: () => void session.run(r.outcome) };
+    return { tip: r.tip, x1: xOf(scale, r.start), x2: xOf(scale, r.finish), outcome: r.outcome, run: () => void session.run(r.outcome) };
   }, []);
 
   useEffect(() => {
@@ -178,6 +220,7 @@ export function useDrag(args: Args): DragWork {
       const mode = isDrop(d, at, now.current.heights.base) ? 'drop' : d.mode;
       const toRow = Math.min(Math.max(at.row, 0), now.current.rows.length - 1);
       setHover(null);
+      now.current.onLive(r.outcome ?? null);
       setGhost({
         mode,
         x1: d.mode === 'link' ? originX : r.x1,
@@ -196,15 +239,17 @@ export function useDrag(args: Args): DragWork {
       drag.current = null;
       if (!d) return;
       setGhost(null);
+      now.current.onLive(null);
       const at = spotOf(e);
       if (Math.abs(at.x - d.x0) < 4 && Math.abs(at.y - d.y0) < 4) return;
-      result(d, at).run?.();
+      result(d, at).run?.(e);
     };
     const key = (e: KeyboardEvent): void => {
       if (e.key !== 'Escape' || !drag.current) return;
       e.stopPropagation();
       drag.current = null;
       setGhost(null);
+      now.current.onLive(null);
     };
     window.addEventListener('pointermove', move);
     window.addEventListener('pointerup', up);
@@ -251,9 +296,10 @@ export function useDrag(args: Args): DragWork {
       return;
     }
     onPick(under.id, e.ctrlKey || e.metaKey || e.shiftKey);
-    const mode = under.part && modes[under.part];
     const view = session.view;
     const i = view ? placeOf(view, under.id) : undefined;
+    const begun = under.part === 'fixed' && i !== undefined && view?.state[i] === State.started && session.doc.activities.get(under.id)?.type === 'task';
+    const mode = begun ? 'progress' : under.part && modes[under.part];
     if (!mode || !view || i === undefined) return;
     drag.current = { ...base, id: under.id, start: view.start[i]!, finish: view.finish[i]!, mode, fromStart: under.part === 'linkStart' };
   };

@@ -147,6 +147,12 @@ const api = {
       return { view: s.computed ? viewOf(doc, s.computed, s.problems, baselineFinish()) : null };
     });
   },
+  /** Dates with changes on top, as fast as can be: for what follows a bar while it is dragged. */
+  previewDates: (changes: readonly Change[]): ScheduleView | null =>
+    onTop(changes, () => {
+      const { computed } = scheduleDates(doc);
+      return computed ? viewOf(doc, computed, [], baselineFinish()) : null;
+    }),
   /** Ids of links that a longer chain asks for already. */
   redundant: (): string[] => redundantLinks(doc).map((l) => l.id),
   /** Both status logics, with changes on top that are not taken over yet. */
