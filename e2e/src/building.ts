@@ -472,3 +472,81 @@ journey('a linked bar is dragged: four answers with their dates, remembered and 
   await page.keyboard.press('Control+z');
   await plan.expect('Dig', 'percent', '40%');
 });
+
+journey('history: who did what and what it did to the finish; back before a bulk change, forward again; two points compared', async (w) => {
+  const id = await w.importFile(FLOOR.replace('"FLR"', '"HIS"'));
+  const page = await w.window({ width: 1400 });
+  const plan = new PlanScreen(page);
+  await page.goto(`${w.url}/p/${id}/plan`);
+  await plan.type('Paint level 1', 'duration', '3d');
+  // Paint from 6 to 10 March instead of the 6th: two days of work more.
+  await plan.expect('Handover', 'finish', '10 Mar 26');
+  await plan.cell('Level 1', 'code').click();
+  await page.keyboard.press('r');
+  await page.getByLabel('Names of the copies').fill('Level {2..4}');
+  await page.getByLabel('In the names inside, replace').fill('level 1');
+  await page.getByLabel('by', { exact: true }).fill('level {2..4}');
+  await page.getByText('One after the other').click();
+  await page.keyboard.press('Control+Enter');
+  await expectCounts(page, '14 activities');
+  // Each floor takes 7 working days: to 10, 19 and 30 March, and 8 April.
+  await plan.expect('Handover', 'finish', '8 Apr 26');
+  await plan.type('Strip level 1', 'duration', '4d');
+  await plan.saved();
+  const other = await w.window();
+  await other.addInitScript(() => localStorage.setItem('yellowhammer.who', 'Bo'));
+  await other.goto(`${w.url}/p/${id}/plan`);
+  await new PlanScreen(other).type('Plaster level 1', 'duration', '4d');
+  await new PlanScreen(other).saved();
+  await plan.expect('Plaster level 1', 'duration', '4d');
+  await plan.cell('Strip level 1', 'code').click();
+  await page.keyboard.press('h');
+  const list = page.locator('.history-list li');
+  // Newest first. Plaster a day longer moves all by a day; strip longer moves nothing.
+  const effects = ['+1 d', 'holds', '+21 d', '+2 d', 'holds'];
+  await until(
+    'the list with its effects',
+    () => list.allInnerTexts(),
+    (t) => t.length === 5 && t.every((x, i) => x.includes(effects[i] ?? '?')) && / Bo\b/.test(t[0] ?? '') && t.slice(1).every((x) => /Planner/.test(x)),
+  );
+  await page.locator('.history-filter select').selectOption('Bo');
+  equal(await list.count(), 1, 'only what Bo did');
+  await page.locator('.history-filter select').selectOption('');
+  await page.getByText('only of the selected rows').click();
+  await until(
+    'only what touches Strip level 1',
+    () => list.allInnerTexts(),
+    (t) => t.length === 1 && t[0]!.includes('Strip level 1'),
+  );
+  await page.getByText('only of the selected rows').click();
+  // Two points compared: before replicating and now.
+  await page.getByLabel(/^Compare with the plan before Replicate/).check();
+  await page.getByRole('button', { name: 'Compare that point with now' }).click();
+  await until(
+    'the comparison',
+    () => page.locator('.compare-sentence').innerText(),
+    (t) => t.includes('moved +22 d') && t.includes('Tue 10 Mar 2026') && t.includes('9 were added'),
+  );
+  await page.goBack();
+  await plan.cell('Strip level 1', 'code').click();
+  await page.keyboard.press('h');
+  await page.getByRole('button', { name: /^Go back to before Replicate/ }).click();
+  await until(
+    'what going back does',
+    () => page.locator('.task .verdict').innerText(),
+    (t) => t.includes('3 acts are taken back as one') && t.includes('The finish was Tue 10 Mar 2026') && t.includes('−22 d'),
+  );
+  await page.getByRole('button', { name: 'Go back', exact: true }).click();
+  await expectCounts(page, '5 activities · 4 links');
+  await plan.expect('Handover', 'finish', '10 Mar 26');
+  await plan.expect('Plaster level 1', 'duration', '3d');
+  await plan.saved();
+  await page.reload();
+  await plan.expect('Handover', 'finish', '10 Mar 26');
+  // Forward again: one undo, and the act of the other window is there too.
+  await plan.cell('Handover', 'code').click();
+  await page.keyboard.press('Control+z');
+  await expectCounts(page, '14 activities');
+  await plan.expect('Plaster level 1', 'duration', '4d');
+  await plan.expect('Handover', 'finish', '9 Apr 26');
+});

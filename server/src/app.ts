@@ -23,6 +23,7 @@ import { type Answer, answerOf, readBatch } from './tasks.ts';
 import { patiently } from './waiting.ts';
 
 /** Bytes that each kind of request may have. */
+const historyQuery = z.object({ before: z.coerce.number().int().min(0).max(1e12).default(1e12), most: z.coerce.number().int().min(1).max(200).default(60) });
 const LARGEST_FILE = 64 * 1024 * 1024;
 const LARGEST_BATCH = 64 * 1024 * 1024;
 const LARGEST_OTHER = 1024 * 1024;
@@ -135,6 +136,14 @@ export function createApp(store: Store, shared: Shared, jobs: Jobs, notices: rea
   });
 
   app.get('/api/projects/:id/log', (req, res) => (store.there(req.params.id) ? void res.json(store.recent(req.params.id)) : notThere(res)));
+
+  /** The log with its rows, page by page from the newest: for looking back, comparing and going back. */
+  app.get('/api/projects/:id/history', (req, res) => {
+    const asked = historyQuery.safeParse(req.query);
+    if (!asked.success) return refuse(res, 400, zodProblems(asked.error));
+    if (!store.there(req.params.id)) return notThere(res);
+    res.json(store.historyBefore(req.params.id, asked.data.before, asked.data.most));
+  });
 
   app.post('/api/projects/:id/changes', async (req: Request<{ id: string }>, res: Response) => {
     // A small one is done at once: handing it over would take longer. A large one, or one that keeps a copy of the whole

@@ -71,6 +71,7 @@ export class Store {
       byChange: db.prepare('SELECT * FROM change_log WHERE project_id = ? AND change_id = ?'),
       since: db.prepare('SELECT * FROM change_log WHERE project_id = ? AND revision > ? ORDER BY revision'),
       ofClient: db.prepare('SELECT * FROM (SELECT * FROM change_log WHERE project_id = ? AND client = ? ORDER BY revision DESC LIMIT ?) ORDER BY revision'),
+      before: db.prepare('SELECT * FROM change_log WHERE project_id = ? AND revision < ? ORDER BY revision DESC LIMIT ?'),
       recent: db.prepare('SELECT revision, change_id AS changeId, label, kind, target, who, client, at FROM change_log WHERE project_id = ? ORDER BY revision DESC LIMIT ?'),
       putCopy: db.prepare('INSERT OR IGNORE INTO snapshot_copies (project_id, id, revision, content) VALUES (?, ?, ?, ?)'),
       copy: db.prepare('SELECT content FROM snapshot_copies WHERE project_id = ? AND id = ?'),
@@ -390,6 +391,25 @@ export class Store {
   /** Latest acts on a project without their rows, newest first. */
   recent(projectId: string, most = 100): Omit<LogEntry, 'changes'>[] {
     return this.sql.recent.all(projectId, most) as Omit<LogEntry, 'changes'>[];
+  }
+
+  /**
+   * Entries before a revision, newest first, with their rows: as many as are asked for and can be sent in reasonable time,
+   * at least one.
+   */
+  historyBefore(projectId: string, revision: number, most: number): { entries: LogEntry[]; more: boolean } {
+    const raw: RawEntry[] = [];
+    let size = 0;
+    let more = false;
+    for (const r of this.sql.before.iterate(projectId, revision, most + 1) as IterableIterator<RawEntry>) {
+      if (raw.length === most || (raw.length > 0 && size + r.changes.length > MOST_HISTORY_CHARACTERS)) {
+        more = true;
+        break;
+      }
+      size += r.changes.length;
+      raw.push(r);
+    }
+    return { entries: raw.map(entryOf), more };
   }
 
   mark(projectId: string, archivedAt: string | null, deletedAt: string | null): void {

@@ -62,6 +62,16 @@ export const taskCommands: AppCommand[] = [
     able: (h) => activitiesOf(h).length === 1 || 'Select the one activity whose links are copied.',
   }),
   task({
+    id: 'history',
+    title: 'History',
+    about: 'Who changed what and when, and what it did to the finish; compare two points, or go back to one',
+    words: 'log audit undo restore earlier version changes who when rollback',
+    group: 'Project',
+    where: ['row', 'node'],
+    letter: 'H',
+    able: () => true,
+  }),
+  task({
     id: 'redundant',
     title: 'Redundant links',
     about: 'Links that a longer chain asks for already, with no less lag',

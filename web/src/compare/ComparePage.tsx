@@ -3,7 +3,7 @@ import { Select } from '@mantine/core';
 import { useElementSize } from '@mantine/hooks';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { useNavigate } from 'react-router';
+import { useLocation, useNavigate } from 'react-router';
 import type { Comparison, CompareRow } from '@yellowhammer/core/compare/compare';
 import { type Document, ordered, projectOf } from '@yellowhammer/core/model/document';
 import { parseInstant } from '@yellowhammer/core/time/instant';
@@ -29,11 +29,20 @@ export function ComparePage() {
   useTopic('sync');
   const navigate = useNavigate();
   const project = projectOf(doc);
-  const list = options(doc);
-  const [before, setBefore] = useState<string | null>(null);
-  const [after, setAfter] = useState<string>(NOW);
-  const first = before && doc.snapshots.has(before) ? before : (project.baselineId ?? list[0]?.value ?? null);
-  const second = after === NOW || doc.snapshots.has(after) ? after : NOW;
+  const location = useLocation();
+  // Points of the history that were chosen there: they are kept beside the window, and are gone with it.
+  const [points, setPoints] = useState(() => (location.state as { points?: { value: string; label: string }[] } | null)?.points ?? []);
+  const list = [...points, ...options(doc)];
+  const [before, setBefore] = useState<string | null>(points[0]?.value ?? null);
+  const [after, setAfter] = useState<string>(points[1]?.value ?? NOW);
+  const known = (id: string): boolean => list.some((o) => o.value === id);
+  const first = before && known(before) ? before : (project.baselineId ?? list[0]?.value ?? null);
+  const second = after === NOW || known(after) ? after : NOW;
+  useEffect(() => {
+    void Promise.all(points.map((p) => session.worker.hasCopy(p.value))).then((there) => there.includes(false) && setPoints([]));
+    // Once: they are there when the page is opened, or not at all.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, []);
   const [result, setResult] = useState<Comparison | null>(null);
   const [all, setAll] = useState(false);
   const [sort, setSort] = useState<{ key: Key; down: boolean }>({ key: 'finish', down: true });
@@ -43,15 +52,14 @@ export function ComparePage() {
     if (!first || !settled) return;
     let gone = false;
     void (async () => {
-      await session.computing.needCopy(first);
-      if (second !== NOW) await session.computing.needCopy(second);
+      for (const id of [first, second]) if (id !== NOW && doc.snapshots.has(id)) await session.computing.needCopy(id);
       const c = await session.worker.compare(first, second === NOW ? null : second);
       if (!gone) setResult(c);
     })();
     return () => {
       gone = true;
     };
-  }, [session, first, second, viewVersion, settled]);
+  }, [session, doc, first, second, viewVersion, settled]);
   const rows = useMemo(() => {
     const r = (result?.rows ?? []).filter((x) => all || x.change !== 'same');
     if (sort.key === 'outline') return r;
@@ -75,7 +83,7 @@ export function ComparePage() {
         <p>Keep a baseline in the project settings (a click on the project’s name), or make a status update. Then this place shows what moved, and by how much.</p>
       </div>
     );
-  const names = (id: string): string => (id === NOW ? 'Now' : (doc.snapshots.get(id)?.name ?? ''));
+  const names = (id: string): string => (id === NOW ? 'Now' : (points.find((p) => p.value === id)?.label ?? doc.snapshots.get(id)?.name ?? ''));
   const head = (key: Key, title: string, right = true) => (
     <span role="columnheader" className="cmp-head-cell">
       <button

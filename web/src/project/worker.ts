@@ -1,6 +1,7 @@
 /** The computing worker: keeps its own copy of the document, receives the same changes, and recomputes in full. */
 import { expose } from 'comlink';
 import { applyChanges, type Change, invertChanges } from '@yellowhammer/core/change/change';
+import { type Entry, finishesBack, stateBefore } from '@yellowhammer/core/change/points';
 import { type Comparison, compareStates } from '@yellowhammer/core/compare/compare';
 import { compareStatusLogic, type StatusLogicComparison } from '@yellowhammer/core/compare/status-logic';
 import { type Document, documentFrom, type DocumentRows, emptyDocument, projectOf } from '@yellowhammer/core/model/document';
@@ -153,6 +154,13 @@ const api = {
       const { computed } = scheduleDates(doc);
       return computed ? viewOf(doc, computed, [], baselineFinish()) : null;
     }),
+  /** Finishes along the log, from now back (core's finishesBack), with unsent acts of this window taken back first. */
+  finishesBack: (unsent: readonly Entry[], entries: readonly Entry[], skip: number): (number | null)[] => finishesBack(doc, [...unsent, ...entries], unsent.length + skip),
+  /** Keeps the plan as it was before entries (newest first) under a name, to be compared like a kept copy. */
+  keepState(id: string, entries: readonly Entry[]): void {
+    const then = stateBefore(doc, entries);
+    copies.set(id, { doc: then, computed: schedule(then).computed });
+  },
   /** Ids of links that a longer chain asks for already. */
   redundant: (): string[] => redundantLinks(doc).map((l) => l.id),
   /** Both status logics, with changes on top that are not taken over yet. */

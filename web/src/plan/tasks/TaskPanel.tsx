@@ -5,6 +5,7 @@ import { planActions, type PlanUi, store, useAppDispatch } from '../../app/store
 import { commandOf } from '../../commands/list';
 import { CopyLinksTask } from './CopyLinksTask';
 import { EachTask } from './EachTask';
+import { HistoryTask } from './HistoryTask';
 import { RedundantTask } from './RedundantTask';
 import { ReplicateTask } from './ReplicateTask';
 import { SplitTask } from './SplitTask';
@@ -19,6 +20,7 @@ export interface TaskProps {
 }
 
 const tasks: Record<string, ComponentType<TaskProps>> = {
+  history: HistoryTask,
   linkEach: EachTask,
   copyLinks: CopyLinksTask,
   redundant: RedundantTask,
