@@ -9,6 +9,7 @@ import type { Document } from '@yellowhammer/core/model/document';
 import type { Activity, ActivityType } from '@yellowhammer/core/model/schema';
 import { parseDuration } from '@yellowhammer/core/time/duration';
 import { dayLengths } from '@yellowhammer/core/schedule/calendars';
+import { namedColours } from '@yellowhammer/core/fields/extras';
 import { parseConstraints } from '@yellowhammer/core/fields/typed';
 import { indexOf } from '@yellowhammer/core/model/doc-index';
 
@@ -58,6 +59,8 @@ export function buildList(doc: Document, text: string, calendars: Record<string,
       .map((p) => p.trim())
       .filter(Boolean)) {
       if (part.startsWith('cost=')) fields.cost = Number(part.slice(5));
+      else if (part.startsWith('address=')) fields.address = part.slice(8);
+      else if (part.startsWith('colour=')) fields.colour = namedColours[part.slice(7)] ?? null;
       else if (part.startsWith('deadline=')) fields.deadline = part.slice(9);
       else {
         const parsed = parseConstraints(doc, part);

@@ -22,7 +22,7 @@ export const skyRows = `
 30 | Concept design | 15d | M | 15fs-4d | cost=21000
 35 | Heritage consent application | 4d | M | 30 | cost=3900
 40 | Heritage consent decision | 60d | M | 35 |
-45 | Marine licence for landings | 28d | M | 30, 25 | cost=5200
+45 | Marine licence for landings | 28d | M | 30, 25 | cost=5200; address=https://licences.example.org/skerry
 50 | Dark-sky lighting study | 10d | M | 30ss+8d | cost=7600
 55 | Detailed design, tower | 22d | M | 30, 20 | cost=38500
 60 | Detailed design, dome | 24d | M | 30, 50 | cost=33000
@@ -89,7 +89,7 @@ ${level(5, 520, 'gallery', '490, 325', [10, 16, 28, 9, 6])}
 625 | Load-out trial at the yard | 3d | M | 620 | cost=8700
 630 | Dome ready to sail | finish | M | 625, 260 |
 635 | Margin before the sea lift | margin 15d | I | 575, 630 |
-640 | Sea lift and set down | 2d | I | 635, 260 | cost=118000; start not after 2027-04-07
+640 | Sea lift and set down | 2d | I | 635, 260 | cost=118000; colour=sea; start not after 2027-04-07
 645 | Bolt down and seal | 9d | I | 640 | cost=22300
 650 | Commission shutter drives | 6d | I | 645 | cost=9100
 655 | Take down temporary roof | 3d | I | 640fs+1d, 330 | cost=4200

@@ -6,13 +6,14 @@ import { NONE } from '../schedule/network.ts';
 import { placeOf } from '../schedule/view.ts';
 import { dateFields } from './dates.ts';
 import type { ActivityCell, Cell, Field, FieldContext } from './field.ts';
+import { extraFields } from './extras.ts';
 import { generalFields } from './general.ts';
 import { logicFields } from './logic.ts';
 import { moneyFields } from './money.ts';
 import { progressFields } from './progress.ts';
 
 /** Fields of the product, in the order of menus. */
-export const builtIn: Field[] = [...generalFields, ...dateFields, ...logicFields, ...progressFields, ...moneyFields];
+export const builtIn: Field[] = [...generalFields, ...extraFields, ...dateFields, ...logicFields, ...progressFields, ...moneyFields];
 
 let known: ReadonlyMap<string, Field> | undefined;
 let knownSize = -1;

@@ -71,7 +71,8 @@ export function Details({ activities }: Chosen) {
     return null;
   };
   const commit = useCallback((f: Field, text: string) => now.current(f, text), []);
-  const choicesOf = (f: Field): string | null => (f.kind !== 'choice' || !f.choices ? null : [...(f.key === 'calendar' ? [''] : []), ...f.choices(doc)].join('\n'));
+  const choicesOf = (f: Field): string | null =>
+    (f.kind !== 'choice' && f.kind !== 'yesNo') || !f.choices ? null : [...(f.key === 'calendar' ? [''] : []), ...f.choices(doc)].join('\n');
   return (
     <div className="detail-grid">
       {preview.element}

@@ -1,5 +1,6 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { type RefObject, useDeferredValue, useEffect, useMemo, useRef } from 'react';
+import { marksOf } from '@yellowhammer/core/fields/extras';
 import type { Document } from '@yellowhammer/core/model/document';
 import { placeOf, type ScheduleView } from '@yellowhammer/core/schedule/view';
 import { type ColumnKey, usePlan } from '../app/store';
@@ -64,6 +65,14 @@ function useTexts(keys: readonly ColumnKey[], context: CellContext, stamp: strin
 }
 const MOST_KEPT = 2000;
 
+/** What there is beside the plan, as one word: rows are compared by it. */
+function marksIn(row: PlanRow, doc: Document): string {
+  const a = row.kind === 'activity' ? doc.activities.get(row.id) : undefined;
+  if (!a) return '';
+  const m = marksOf(a);
+  return [m.colour ?? '', m.notes ? 'notes' : '', m.address ? 'address' : '', m.hidden ? 'hidden' : ''].filter(Boolean).join(' ');
+}
+
 /** The first column in view, and the one after the last. */
 function columnsInView(doc: Document, ui: Pick<ReturnType<typeof usePlan>, 'columns' | 'widths' | 'clock'>, x: number, width: number): readonly [number, number] {
   let [first, end, left] = [0, 0, 0];
@@ -119,6 +128,7 @@ export function PlanBody(p: Props) {
               editing={p.editing?.row === row.id ? p.editing : null}
               collapsed={p.closed.has(row.id)}
               stale={p.stale}
+              marks={marksIn(row, p.context.doc)}
               cut={ui.cut.includes(row.id)}
               clock={ui.clock}
               handlers={p.handlers}

@@ -1,4 +1,4 @@
-import { IconChevronDown, IconChevronRight } from '@tabler/icons-react';
+import { IconChevronDown, IconChevronRight, IconEyeOff, IconLink, IconNote } from '@tabler/icons-react';
 import { memo, useDeferredValue, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import type { Outcome } from '@yellowhammer/core/commands/result';
 import type { Document } from '@yellowhammer/core/model/document';
@@ -52,6 +52,8 @@ export interface SheetRowProps {
   editing: Editing | null;
   collapsed: boolean;
   stale: boolean;
+  /** What there is beside the plan: a colour, notes, an address, hidden; empty: nothing. */
+  marks: string;
   /** Cut, and waiting to be pasted. */
   cut: boolean;
   clock: boolean;
@@ -131,6 +133,7 @@ export const SheetRow = memo(
                 ) : (
                   <span className="cell-text">{text}</span>
                 )}
+                {key === 'name' && !editing && p.marks !== '' && <MarkSigns marks={p.marks} />}
               </div>
             );
           })}
@@ -154,9 +157,25 @@ export const SheetRow = memo(
     a.collapsed === b.collapsed &&
     a.stale === b.stale &&
     a.cut === b.cut &&
+    a.marks === b.marks &&
     a.clock === b.clock &&
     a.handlers === b.handlers,
 );
+
+const signs = { notes: [IconNote, 'has notes'], address: [IconLink, 'has a web address'], hidden: [IconEyeOff, 'hidden from the picture'] } as const;
+
+/** Signs behind the name, with words for those who cannot see them. */
+function MarkSigns({ marks }: { marks: string }) {
+  return (
+    <span className="row-marks">
+      {marks.split(' ').map((m) => {
+        if (m.startsWith('#')) return <span key={m} className="row-colour" style={{ background: m }} role="img" aria-label="has a colour" />;
+        const [Sign, words] = signs[m as keyof typeof signs];
+        return <Sign key={m} size={12} stroke={1.6} role="img" aria-label={words} />;
+      })}
+    </span>
+  );
+}
 
 /** The input in a cell. A wrong entry says why and keeps what was typed. */
 interface EditorProps {

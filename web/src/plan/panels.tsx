@@ -20,6 +20,16 @@ export const sections: InspectorSection[] = [
     count: ({ activities }, session) => session.linksOf(activities[0]!.id).length,
     show: LogicSection,
   },
+  {
+    id: 'address',
+    title: 'Web address',
+    for: (c) => c.activities.length === 1 && c.activities[0]!.address !== '',
+    show: ({ activities }) => (
+      <a className="link-button" href={activities[0]!.address} target="_blank" rel="noopener noreferrer">
+        {activities[0]!.address.replace(/^https?:\/\//, '')}
+      </a>
+    ),
+  },
   { id: 'notes', title: 'Notes', for: (c) => c.activities.length === 1, show: Notes },
 ];
 

@@ -1,0 +1,106 @@
+/** Fields that an activity has of its own beside the plan: how important it is, a colour, an address, whether it is drawn. */
+import type { Activity } from '../model/schema.ts';
+import { field } from './field.ts';
+
+/** Colours by name: legible on paper and in the dark, apart from those that the product keeps for critical work and the data date. */
+export const namedColours: Readonly<Record<string, string>> = {
+  pine: '#1f5a4a',
+  moss: '#6b7a3a',
+  sea: '#2f6f83',
+  sky: '#4f7fb5',
+  plum: '#6d4a7a',
+  rose: '#a8506b',
+  clay: '#a8653f',
+  stone: '#76726a',
+};
+const nameOf = (colour: string): string => Object.keys(namedColours).find((n) => namedColours[n] === colour) ?? colour;
+
+/** What is to be seen at a glance beside the name of an activity. */
+export interface Marks {
+  colour: string | null;
+  notes: boolean;
+  address: boolean;
+  hidden: boolean;
+}
+export const marksOf = (a: Activity): Marks => ({ colour: a.colour, notes: a.notes !== '', address: a.address !== '', hidden: a.hidden });
+
+export const extraFields = [
+  field<number>({
+    key: 'priority',
+    title: 'Priority',
+    about: 'From 1 to 9; what is more important is higher, and comes first where resources are short.',
+    kind: 'number',
+    group: 'General',
+    width: 60,
+    stored: 'priority',
+    sum: 'greatest',
+    inspector: true,
+    value: ({ a }) => a.priority,
+    read(text) {
+      const n = text === '' ? 5 : Number(text);
+      return Number.isInteger(n) && n >= 1 && n <= 9 ? { fields: { priority: n } } : { error: `${text} is no priority. Type a whole number from 1 to 9; 5 is usual.` };
+    },
+  }),
+  field<string>({
+    key: 'colour',
+    title: 'Colour',
+    about: 'A colour of its own for its bar; empty: as the picture has it.',
+    kind: 'choice',
+    group: 'General',
+    width: 76,
+    stored: 'colour',
+    sum: 'same',
+    inspector: true,
+    value: ({ a }) => (a.colour === null ? null : nameOf(a.colour)),
+    edit: ({ a }) => (a.colour === null ? 'none' : nameOf(a.colour)),
+    choices: () => ['none', ...Object.keys(namedColours)],
+    read(text) {
+      const t = text.trim().toLowerCase();
+      if (t === '' || t === 'none') return { fields: { colour: null } };
+      const colour = namedColours[t] ?? (/^#[0-9a-f]{6}$/.test(t) ? t : undefined);
+      return colour ? { fields: { colour } } : { error: `${text} is no colour here. Choose ${Object.keys(namedColours).join(', ')}, or type one such as #4a6355.` };
+    },
+  }),
+  field<string>({
+    key: 'address',
+    title: 'Web address',
+    short: 'Address',
+    about: 'An address on the web that belongs to the activity.',
+    kind: 'text',
+    group: 'General',
+    width: 160,
+    stored: 'address',
+    sum: 'none',
+    inspector: true,
+    value: ({ a }) => a.address || null,
+    read(text) {
+      const t = text.trim();
+      if (t === '') return { fields: { address: '' } };
+      // Who leaves the beginning out means the usual one.
+      const address = /^[a-z][a-z0-9+.-]*:/i.test(t) ? t : `https://${t}`;
+      return /^https?:\/\/[^\s]+\.[^\s]+$|^https?:\/\/localhost\S*$/i.test(address) && address.length <= 2000
+        ? { fields: { address } }
+        : { error: `${t} is no web address. Type it as https://example.org/page.` };
+    },
+  }),
+  field<boolean>({
+    key: 'hidden',
+    title: 'Hidden from the picture',
+    short: 'Hidden',
+    about: 'Its bar and its links are not drawn, on screen and paper; it is computed like any other.',
+    kind: 'yesNo',
+    group: 'General',
+    width: 64,
+    stored: 'hidden',
+    sum: 'same',
+    inspector: true,
+    value: ({ a }) => a.hidden || null,
+    choices: () => ['yes', 'no'],
+    edit: ({ a }) => (a.hidden ? 'yes' : 'no'),
+    read(text) {
+      const t = text.trim().toLowerCase();
+      if (['', 'no', 'n'].includes(t)) return { fields: { hidden: false } };
+      return ['yes', 'y'].includes(t) ? { fields: { hidden: true } } : { error: `${text} is neither yes nor no.` };
+    },
+  }),
+];
