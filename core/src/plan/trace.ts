@@ -33,3 +33,32 @@ export function traced(doc: Document, view: ScheduleView | null, { id, mode, ste
   }
   return seen;
 }
+
+/** Most links of a chain that is lit up: more than anybody follows with the eye. */
+const MOST_LIT = 3_000;
+
+export interface Chain {
+  activities: ReadonlySet<string>;
+  links: ReadonlySet<string>;
+}
+
+/** Everything that leads to an activity and everything that it leads to, link by link; the nearest first where it is very much. */
+export function chainOf(doc: Document, id: string): Chain {
+  const index = indexOf(doc);
+  const activities = new Set([id]);
+  const links = new Set<string>();
+  for (const side of ['into', 'outOf'] as const) {
+    const seen = new Set([id]);
+    const queue = [id];
+    for (let i = 0; i < queue.length && links.size < MOST_LIT; i++)
+      for (const l of side === 'into' ? index.linksInto(queue[i]!) : index.linksOutOf(queue[i]!)) {
+        links.add(l.id);
+        const other = side === 'into' ? l.from : l.to;
+        if (seen.has(other)) continue;
+        seen.add(other);
+        activities.add(other);
+        queue.push(other);
+      }
+  }
+  return { activities, links };
+}

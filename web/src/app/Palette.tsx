@@ -1,7 +1,9 @@
 import { Spotlight, type SpotlightActionData } from '@mantine/spotlight';
 import { IconSearch } from '@tabler/icons-react';
 import { memo, useMemo, useState } from 'react';
-import { labelOf } from '@yellowhammer/core/model/document';
+import { labelOf, projectOf } from '@yellowhammer/core/model/document';
+import { parseInstant } from '@yellowhammer/core/time/instant';
+import { parseTypedDate, showTypedDate } from '@yellowhammer/core/time/typed-date';
 import { findCommands } from '../commands/list';
 import { keysOf } from '../commands/keys';
 import { useHands } from '../commands/useHands';
@@ -40,6 +42,11 @@ export const Palette = memo(function Palette() {
         });
         if (found.length >= MOST) break;
       }
+    // A typed date is a place to go to.
+    const date = q ? parseTypedDate(q, Math.floor((parseInstant(projectOf(doc).dataDate ?? projectOf(doc).plannedStart) ?? 0) / 1440)) : undefined;
+    const at = date === undefined ? undefined : (parseInstant(date) ?? parseInstant(`${date}T00:00`));
+    if (date !== undefined && at !== undefined && h.plan)
+      found.unshift({ id: 'go-date', label: `Go to ${showTypedDate(date)}`, description: 'Moves the timeline there', onClick: () => h.plan?.goDate(at) });
     const listed = findCommands(query).map((c): SpotlightActionData => {
       const able = c.able(h);
       // What cannot be done now is shown with its reason, and does nothing.

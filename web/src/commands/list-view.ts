@@ -1,4 +1,6 @@
 /** Commands that change what is shown. */
+import { projectOf } from '@yellowhammer/core/model/document';
+import { parseInstant } from '@yellowhammer/core/time/instant';
 import { defaultColumns } from '../app/store';
 import { focusWhy } from '../plan/why-focus';
 import { always, oneActivity, set, view } from './make';
@@ -75,6 +77,28 @@ export const viewCommands: AppCommand[] = [
     where: ['ground'],
     letter: '0',
     run: (h) => h.plan?.fit(),
+  }),
+  view({
+    id: 'fitSelected',
+    title: 'Fit the selected',
+    about: 'Zooms so that the selected rows fill the picture',
+    words: 'zoom selection time',
+    group: 'Time',
+    where: ['row', 'node', 'bar'],
+    letter: 'Z',
+    able: (h) => h.ui.selected.length > 0 || 'Select rows first.',
+    run: (h) => h.plan?.fitSelected(),
+  }),
+  view({
+    id: 'goDataDate',
+    title: 'Go to the data date',
+    about: 'Moves the timeline to the data date; the palette goes to any date that is typed',
+    words: 'today now status time scroll',
+    group: 'Time',
+    where: ['ground'],
+    letter: 'D',
+    able: (h) => projectOf(h.session.doc).dataDate !== null || 'The project has no data date yet.',
+    run: (h) => h.plan?.goDate(parseInstant(projectOf(h.session.doc).dataDate ?? '') ?? 0),
   }),
   view({
     id: 'zoomIn',

@@ -11,6 +11,10 @@ export interface PlanHands {
   startEdit: () => void;
   zoom: (factor: number) => void;
   fit: () => void;
+  /** Fits the time of the selected rows. */
+  fitSelected: () => void;
+  /** Moves to an instant, with the same zoom. */
+  goDate: (at: number) => void;
   go: (activity: string) => void;
   stampSelected: () => void;
   csv: () => void;

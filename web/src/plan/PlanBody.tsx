@@ -1,6 +1,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { type RefObject, useDeferredValue, useEffect, useMemo, useRef } from 'react';
 import { marksOf } from '@yellowhammer/core/fields/extras';
+import { chainOf } from '@yellowhammer/core/plan/trace';
 import type { Document } from '@yellowhammer/core/model/document';
 import { placeOf, type ScheduleView } from '@yellowhammer/core/schedule/view';
 import { type ColumnKey, usePlan } from '../app/store';
@@ -97,6 +98,9 @@ export function PlanBody(p: Props) {
   const height = heights.total;
   // Which bars are selected is drawn a moment after the cursor: drawing all bars anew would hold it up.
   const marked = useDeferredValue(p.selected);
+  // The chain of the bar that the pointer rests on lights up both ways.
+  const pointed = useDeferredValue(p.drag.ghost ? null : (p.drag.hover?.id ?? null));
+  const lit = useMemo(() => (pointed === null ? null : chainOf(p.context.doc, pointed)), [pointed, p.context.doc]);
   const texts = useTexts(ui.columns, p.context, p.stamp);
   const near = useMemo(() => columnsInView(p.context.doc, ui, p.sheetX, p.sheetWidth), [p.context.doc, ui, p.sheetX, p.sheetWidth]);
   const { view } = p.context;
@@ -166,6 +170,7 @@ export function PlanBody(p: Props) {
             scale={p.scale}
             heights={heights}
             selected={marked}
+            lit={lit}
             showLinks={ui.showLinks}
             showFloat={ui.showFloat}
           />

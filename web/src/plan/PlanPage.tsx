@@ -9,7 +9,8 @@ import { placeOf } from '@yellowhammer/core/schedule/view';
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import { downloadCsv } from '../app/csv';
 import { longDate } from '../app/format';
-import { BAR, type ColumnKey, planActions, useAppDispatch, usePlan } from '../app/store';
+import { NONE } from '@yellowhammer/core/schedule/network';
+import { BAR, type ColumnKey, planActions, store, useAppDispatch, usePlan } from '../app/store';
 import { useDoc, useSession, useTopic, useView } from '../project/hooks';
 import { allColumns, type CellContext, columnOf, isComputedDate, showText } from './columns';
 import { Dock } from './Dock';
@@ -34,6 +35,9 @@ import { showWhy } from './why-focus';
 import { useFocusKeeper } from './useFocus';
 import { TaskPanel } from './tasks/TaskPanel';
 import { useStamp } from './useStamp';
+
+/** Minutes up to which a plan opens as a whole. */
+const OPENS_WHOLE = 400 * 1440;
 
 /** Sheet and timeline on one scroll, the path ribbon over them, the inspector beside, the dock below. */
 export function PlanPage() {
@@ -68,16 +72,49 @@ export function PlanPage() {
   // The first drawing fits the whole plan.
   const fitted = ui.from !== null;
   const scale: Scale = useMemo(() => ({ from: ui.from ?? 0, ppm: ui.pixelsPerDay / 1440, width: timelineWidth }), [ui.from, ui.pixelsPerDay, timelineWidth]);
+  const fitTo = useCallback(
+    (start: number, finish: number, least: number) => {
+      if (timelineWidth < 50) return;
+      const pixelsPerDay = Math.min(least < 20 ? 400 : 40, Math.max(0.05, ((timelineWidth - 96) / Math.max(finish - start, least * 1440)) * 1440));
+      dispatch(planActions.set({ pixelsPerDay, from: start - (14 / pixelsPerDay) * 1440 }));
+    },
+    [timelineWidth, dispatch],
+  );
   const fit = useCallback(() => {
+    if (session.view) fitTo(session.view.projectStart, session.view.projectFinish, 20);
+  }, [session, fitTo]);
+  const fitSelected = useCallback(() => {
     const v = session.view;
-    if (!v || timelineWidth < 50) return;
-    const span = Math.max(v.projectFinish - v.projectStart, 20 * 1440);
-    const pixelsPerDay = Math.min(40, Math.max(0.05, ((timelineWidth - 96) / span) * 1440));
-    dispatch(planActions.set({ pixelsPerDay, from: v.projectStart - (14 / pixelsPerDay) * 1440 }));
-  }, [session, timelineWidth, dispatch]);
+    if (!v) return;
+    const spans = store.getState().plan.selected.flatMap((id): [number, number][] => {
+      const r = v.rollups.get(id);
+      const i = placeOf(v, id);
+      return i !== undefined ? [[v.start[i]!, v.finish[i]!]] : r && r.start !== NONE ? [[r.start, r.finish]] : [];
+    });
+    if (spans.length)
+      fitTo(
+        spans.reduce((t, [a]) => Math.min(t, a), Infinity),
+        spans.reduce((t, [, b]) => Math.max(t, b), -Infinity),
+        3,
+      );
+  }, [session, fitTo]);
+  const goDate = useCallback(
+    (at: number) => dispatch(planActions.set({ from: at - ((timelineWidth * 0.3) / store.getState().plan.pixelsPerDay) * 1440 })),
+    [timelineWidth, dispatch],
+  );
   useEffect(() => {
-    if (!fitted && view && timelineWidth > 50) fit();
-  }, [fitted, view, timelineWidth, fit]);
+    if (fitted || !view || timelineWidth <= 50) return;
+    // A long plan opens at the time around its data date; a short one as a whole.
+    const at = view.summary.dataDate === null ? undefined : parseInstant(view.summary.dataDate);
+    const whole = view.projectFinish - view.projectStart;
+    if (at !== undefined && whole > OPENS_WHOLE && at > view.projectStart && at < view.projectFinish)
+      fitTo(
+        Math.max(view.projectStart, Math.min(at - OPENS_WHOLE * 0.3, view.projectFinish - OPENS_WHOLE)),
+        Math.min(view.projectFinish, Math.max(at + OPENS_WHOLE * 0.7, view.projectStart + OPENS_WHOLE)),
+        20,
+      );
+    else fit();
+  }, [fitted, view, timelineWidth, fit, fitTo]);
 
   const reveal = useCallback(
     (id: string) => {
@@ -202,6 +239,8 @@ export function PlanPage() {
     rename: (id) => setEditing(beginEditing(id, 'name', session.doc.wbs.get(id)?.name ?? session.doc.activities.get(id)?.name ?? '', true)),
     zoom,
     fit,
+    fitSelected,
+    goDate,
     go,
     csv: () => csv(),
     linkWithChoices: () => setLinking(ui.selected.filter((id) => session.doc.activities.has(id))),

@@ -7,6 +7,7 @@ import { tenths } from '../app/format';
 import type { RowHeights } from '@yellowhammer/core/outline/heights';
 import { type Lanes, type LinksOf, middleOf, type PlanRow } from './rows';
 import { stackMiddle } from '@yellowhammer/core/outline/lane';
+import type { Chain } from '@yellowhammer/core/plan/trace';
 import { type BarShape, barOf, longStops } from '@yellowhammer/core/schedule/bars';
 import { linkPath } from './shapes';
 import { endOf, type Scale, type Tick, ticks, xOf } from './scale';
@@ -27,6 +28,8 @@ export interface TimelineProps {
   scale: Scale;
   heights: RowHeights;
   selected: ReadonlySet<string>;
+  /** The chain of what is pointed at, both ways; null: nothing is. */
+  lit: Chain | null;
   showLinks: 'all' | 'driving' | 'none';
   showFloat: boolean;
 }
@@ -60,7 +63,7 @@ export const TimelineWindow = memo(function TimelineWindow(p: TimelineProps) {
     );
   }
   return (
-    <svg className="timeline-window" width={scale.width} height={height} style={{ top, height }} aria-hidden="true">
+    <svg className={`timeline-window${p.lit ? ' has-lit' : ''}`} width={scale.width} height={height} style={{ top, height }} aria-hidden="true">
       {bars}
       {p.showLinks !== 'none' && <Links {...p} />}
       {dataDate !== undefined && <rect className="tl-data-date" x={xOf(scale, dataDate) - 1} y={0} width={2} height={height} />}
@@ -112,7 +115,10 @@ function Bar(p: TimelineProps & { id: string; mid: number; inLane?: number }) {
   const deadline = view ? view.deadline[placeOf(view, a.id) as number]! : NONE;
   const late = deadline !== NONE && bar.finish > deadline;
   return (
-    <g className={`tl-bar${bar.critical ? ' critical' : bar.near ? ' near' : ''}${p.selected.has(a.id) ? ' selected' : ''}`} data-activity={a.id}>
+    <g
+      className={`tl-bar${bar.critical ? ' critical' : bar.near ? ' near' : ''}${p.selected.has(a.id) ? ' selected' : ''}${p.lit?.activities.has(a.id) ? ' lit' : ''}`}
+      data-activity={a.id}
+    >
       {b && <Bracket x1={dateX(b.start)} x2={dateX(b.finish)} y={mid + 7} point={milestone} />}
       {p.showFloat && !inLane && bar.floatTo !== NONE && bar.floatTo > bar.finish && a.type !== 'margin' && (
         <path className="tl-float" d={`M${dateX(bar.finish) + 2} ${mid}H${dateX(bar.floatTo)}`} />
@@ -236,11 +242,12 @@ function Links(p: TimelineProps) {
     const t1 = fromStart ? view.start[a]! : view.finish[a]!;
     const t2 = toFinish ? view.finish[b]! : view.start[b]!;
     if (Math.max(t1, t2) < scale.from - 20_000 || Math.min(t1, t2) > endOf(scale) + 20_000) return;
-    const chosen = p.selected.has(from) || p.selected.has(to);
+    const lit = p.lit?.links.has(key) === true;
+    const chosen = lit || p.selected.has(from) || p.selected.has(to);
     const path = linkPath(clip(scale, xOf(scale, t1)), yFrom - top, fromStart, clip(scale, xOf(scale, t2)), yTo - top, toFinish);
     (className === 'tl-link' && !chosen ? faint : strong).push(
       <g key={key} data-link={key}>
-        <path className={`${className}${chosen ? ' chosen' : ''}`} d={path} markerEnd="url(#tl-arrow)" />
+        <path className={`${className}${chosen ? ' chosen' : ''}${lit ? ' lit' : ''}`} d={path} markerEnd="url(#tl-arrow)" />
         {/* Wider than the line, for the pointer. */}
         <path className="tl-link-hit" d={path} />
       </g>,
@@ -253,7 +260,7 @@ function Links(p: TimelineProps) {
       if (seen.has(l.id)) continue;
       seen.add(l.id);
       const driving = linkState(view, l.id)?.driving === true;
-      if (p.showLinks === 'driving' && !driving && !p.selected.has(l.from) && !p.selected.has(l.to)) continue;
+      if (p.showLinks === 'driving' && !driving && !p.lit?.links.has(l.id) && !p.selected.has(l.from) && !p.selected.has(l.to)) continue;
       draw(l.id, l.from, l.to, l.type === 'SS' || l.type === 'SF', l.type === 'FF' || l.type === 'SF', driving ? 'tl-link driving' : 'tl-link');
     }
   }

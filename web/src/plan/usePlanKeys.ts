@@ -25,6 +25,8 @@ interface Args extends SheetHands {
   startEdit: (row: string, column: ColumnKey, text?: string) => void;
   zoom: (factor: number) => void;
   fit: () => void;
+  fitSelected: () => void;
+  goDate: (at: number) => void;
   go: (id: string) => void;
   csv: () => void;
   linkWithChoices: () => void;
@@ -103,6 +105,8 @@ export function usePlanKeys(p: Args) {
     startEdit: () => ui.active && p.startEdit(ui.active.row, onBar ? 'name' : ui.active.column),
     zoom: p.zoom,
     fit: p.fit,
+    fitSelected: p.fitSelected,
+    goDate: p.goDate,
     go: p.go,
     csv: p.csv,
     stampSelected: p.stampSelected,
