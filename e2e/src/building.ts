@@ -550,3 +550,87 @@ journey('history: who did what and what it did to the finish; back before a bulk
   await plan.expect('Plaster level 1', 'duration', '4d');
   await plan.expect('Handover', 'finish', '9 Apr 26');
 });
+
+journey('links of many at once in the inspector; numbers by a rule with prefixes; redundant links taken out; a typed date gone to', async (w) => {
+  const id = await w.importFile(
+    planText({
+      code: 'MNY',
+      name: 'Many',
+      project: { dataDate: '2026-03-02T08:00' },
+      activities: ['A', 'B', 'C', 'D'].map((name, rank) => ({ id: name, code: String(200 + rank), name, duration: 480, rank, wbsId: rank < 2 ? 'n' : 'm' })),
+      wbs: [
+        { id: 'n', name: 'North yard', rank: 0 },
+        { id: 'm', name: 'Mill', rank: 1 },
+      ],
+      links: [
+        { id: '1', from: 'A', to: 'B' },
+        { id: '2', from: 'B', to: 'C' },
+        { id: '3', from: 'A', to: 'C' },
+        { id: '4', from: 'C', to: 'D' },
+      ],
+    }),
+  );
+  const page = await w.window();
+  const plan = new PlanScreen(page);
+  await page.goto(`${w.url}/p/${id}/plan`);
+  await plan.expect('D', 'finish', '5 Mar 26');
+  // A to C says nothing new: A to B to C asks for more.
+  await page.keyboard.press('Control+k');
+  await page.getByPlaceholder('Find an activity, or something to do').fill('redundant');
+  await page.getByRole('button', { name: /^Redundant links/ }).click();
+  await until(
+    'one of four',
+    () => page.locator('.task').innerText(),
+    (t) => t.includes('1 of 4 links say nothing new') && t.includes('200 to') && t.includes('the finish holds'),
+  );
+  await page.getByRole('button', { name: 'Take 1 out' }).click();
+  await expectCounts(page, '3 links');
+  await plan.expect('D', 'finish', '5 Mar 26');
+  // The links of three activities in one list: all but one get a lag and another type.
+  await plan.cell('A', 'code').click();
+  for (const name of ['B', 'C']) await plan.cell(name, 'code').click({ modifiers: ['Control'] });
+  const many = page.locator('.many-links');
+  await until(
+    'three links in a list',
+    () => many.innerText(),
+    (t) => t.includes('3 of 3 chosen') && /200\s*to\s*201/.test(t),
+  );
+  await many.getByLabel('Choose the link 202 to 203').uncheck();
+  await many.getByLabel('Lag of the chosen').fill('2d');
+  await page.keyboard.press('Enter');
+  // Two lags of two days: B on 5, C on 10, D on 11 March.
+  await plan.expect('D', 'finish', '11 Mar 26');
+  await many.getByLabel('Type of the chosen').selectOption('SS');
+  await plan.expect('C', 'predecessors', '201SS+2d');
+  await many.getByRole('button', { name: 'Delete' }).click();
+  await expectCounts(page, '1 links'.replace('1 links', (await counts(page)).includes('1 link') ? '1 link' : '1 links'));
+  await plan.cell('A', 'code').click();
+  await undoAll(page, 3);
+  await plan.expect('D', 'finish', '5 Mar 26');
+  // Numbers with a prefix for each branch; what is typed in links follows.
+  await page.keyboard.press('Control+k');
+  await page.getByPlaceholder('Find an activity, or something to do').fill('renumber');
+  await page.getByRole('button', { name: /^Number the activities anew/ }).click();
+  await page.getByLabel('First number').fill('10');
+  await page.getByLabel('Step').fill('10');
+  await page.getByRole('button', { name: 'Take first letters' }).click();
+  await page.getByText('begins anew').click();
+  await until(
+    'examples',
+    () => page.locator('.task .verdict').innerText(),
+    (t) => t.includes('200 becomes NY10, 201 becomes NY20, 202 becomes M10'),
+  );
+  await page.getByRole('button', { name: 'Number them' }).click();
+  await plan.expect('C', 'predecessors', 'NY20');
+  await page.keyboard.press('Control+z');
+  await plan.expect('C', 'predecessors', '201');
+  // A date is a place to go to.
+  await page.keyboard.press('Control+k');
+  await page.getByPlaceholder('Find an activity, or something to do').fill('12 aug 2027');
+  await page.getByRole('button', { name: /Go to 12 Aug 27/ }).click();
+  await until(
+    'August on the ruler',
+    () => page.locator('.ruler').first().textContent(),
+    (t) => /August 2027/.test(t ?? ''),
+  );
+});

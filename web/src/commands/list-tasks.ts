@@ -62,6 +62,15 @@ export const taskCommands: AppCommand[] = [
     able: (h) => activitiesOf(h).length === 1 || 'Select the one activity whose links are copied.',
   }),
   task({
+    id: 'renumber',
+    title: 'Number the activities anew',
+    about: 'By a rule: first number, step, digits, and a prefix for each branch; links keep their ends',
+    words: 'renumber codes ids sequence prefix auto',
+    group: 'Rows',
+    where: [],
+    able: (h) => h.session.doc.activities.size > 0 || 'There are no activities yet.',
+  }),
+  task({
     id: 'history',
     title: 'History',
     about: 'Who changed what and when, and what it did to the finish; compare two points, or go back to one',

@@ -1,13 +1,16 @@
+import { indexOf } from '@yellowhammer/core/model/doc-index';
 import type { Chosen } from '../app/panel';
 import { useSession } from '../project/hooks';
-import { indexOf } from '@yellowhammer/core/model/doc-index';
 import { LinkList } from './LinkList';
+import { ManyLinks } from './ManyLinks';
 
-/** The links of one activity, on both sides. */
+/** The links of one activity, on both sides; of several, all of them in one list. */
 export function LogicSection({ activities, onGo }: Chosen) {
   const { doc } = useSession();
-  const a = activities[0]!;
+  const [a, ...more] = activities;
+  if (!a) return null;
   const index = indexOf(doc);
+  if (more.length > 0) return <ManyLinks activities={activities} onGo={onGo} />;
   return (
     <>
       <LinkList a={a} side="predecessors" links={index.linksInto(a.id)} onGo={onGo} />

@@ -8,6 +8,9 @@ import { Notes } from './Notes';
 import { ProblemList } from './ProblemList';
 import { Why } from './Why';
 
+/** Links of more activities than these are no list to work with. */
+const MOST_WITH_LINKS = 300;
+
 export const sections: InspectorSection[] = [
   { id: 'node', title: null, for: (c) => c.node !== undefined, show: NodeFacts },
   { id: 'dates', title: null, for: (c) => c.activities.length > 0, show: Dates },
@@ -16,8 +19,8 @@ export const sections: InspectorSection[] = [
   {
     id: 'logic',
     title: 'Logic',
-    for: (c) => c.activities.length === 1,
-    count: ({ activities }, session) => session.linksOf(activities[0]!.id).length,
+    for: (c) => c.activities.length > 0 && c.activities.length <= MOST_WITH_LINKS,
+    count: ({ activities }, session) => new Set(activities.flatMap((a) => session.linksOf(a.id))).size,
     show: LogicSection,
   },
   {

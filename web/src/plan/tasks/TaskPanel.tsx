@@ -7,6 +7,7 @@ import { CopyLinksTask } from './CopyLinksTask';
 import { EachTask } from './EachTask';
 import { HistoryTask } from './HistoryTask';
 import { RedundantTask } from './RedundantTask';
+import { RenumberTask } from './RenumberTask';
 import { ReplicateTask } from './ReplicateTask';
 import { SplitTask } from './SplitTask';
 import { TypeTask } from './TypeTask';
@@ -24,6 +25,7 @@ const tasks: Record<string, ComponentType<TaskProps>> = {
   linkEach: EachTask,
   copyLinks: CopyLinksTask,
   redundant: RedundantTask,
+  renumber: RenumberTask,
   replicate: ReplicateTask,
   split: SplitTask,
   typePlan: TypeTask,
