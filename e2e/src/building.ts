@@ -551,6 +551,82 @@ journey('history: who did what and what it did to the finish; back before a bulk
   await plan.expect('Handover', 'finish', '9 Apr 26');
 });
 
+journey('rows are dragged in the sheet, several at once; a line says where they land and at which level; keys do the same', async (w) => {
+  const id = await w.importFile(
+    planText({
+      code: 'MOV',
+      name: 'Moves',
+      activities: ['A', 'B', 'C', 'D'].map((name, rank) => ({ id: name, code: String(200 + rank), name, duration: 480, rank: rank + 5 })),
+      wbs: [
+        { id: 'n', name: 'North', rank: 0 },
+        { id: 'i', name: 'Inner', rank: 0, parentId: 'n' },
+      ],
+    }),
+  );
+  const page = await w.window();
+  const plan = new PlanScreen(page);
+  await page.goto(`${w.url}/p/${id}/plan`);
+  await plan.expect('D', 'finish', '2 Mar 26');
+  await plan.cell('B', 'code').click();
+  await plan.cell('D', 'code').click({ modifiers: ['Control'] });
+  const from = await boxOf(plan.cell('D', 'code'));
+  const inner = await boxOf(plan.cell('Inner', 'name'));
+  // Below Inner: far to the right it is in Inner, to the left in North, at the edge on the top level.
+  const levels: [number, string][] = [
+    [80, '2 rows into Inner'],
+    [14, '2 rows into North'],
+    [-10, '2 rows into the top level'],
+    [80, '2 rows into Inner'],
+  ];
+  await page.mouse.move(from.x + 12, from.y + 12);
+  await page.mouse.down();
+  for (const [dx, words] of levels) {
+    await page.mouse.move(inner.x + 12 + dx, inner.y + inner.height - 2, { steps: 4 });
+    await until(
+      words,
+      () => page.locator('.drop-line').innerText(),
+      (t) => t === words,
+    );
+  }
+  await page.mouse.up();
+  await expectOutline(page, 'two rows in Inner', ['North', '.Inner', '..B', '..D', 'A', 'C']);
+  await page.keyboard.press('Control+z');
+  await expectOutline(page, 'as before', ['North', '.Inner', 'A', 'B', 'C', 'D']);
+  // Escape gives a drag up; a node cannot go into itself; a press without a drag chooses one row.
+  await page.mouse.move(from.x + 12, from.y + 12);
+  await page.mouse.down();
+  await page.mouse.move(inner.x + 60, inner.y + 4, { steps: 4 });
+  await page.keyboard.press('Escape');
+  await page.mouse.up();
+  await expectOutline(page, 'as before', ['North', '.Inner', 'A', 'B', 'C', 'D']);
+  await plan.cell('B', 'code').click();
+  await plan.cell('C', 'code').click({ modifiers: ['Control'] });
+  await plan.cell('C', 'code').click();
+  equal(await page.locator('.sheet .row.selected').count(), 1, 'one row is chosen');
+  const north = await boxOf(plan.cell('North', 'code'));
+  await page.mouse.move(north.x + 12, north.y + 12);
+  await page.mouse.down();
+  await page.mouse.move(inner.x + 92, inner.y + inner.height - 2, { steps: 5 });
+  await page.mouse.up();
+  await page.getByText('A WBS node cannot go inside itself').waitFor();
+  await expectOutline(page, 'as before', ['North', '.Inner', 'A', 'B', 'C', 'D']);
+  // The same by keyboard: up, down a level, a node inside, everything below closed and opened.
+  await plan.cell('A', 'code').click();
+  await page.keyboard.press('Control+]');
+  await expectOutline(page, 'into North', ['North', '.Inner', '.A', 'B', 'C', 'D']);
+  await page.keyboard.press('Control+]');
+  await expectOutline(page, 'into Inner', ['North', '.Inner', '..A', 'B', 'C', 'D']);
+  await plan.cell('North', 'code').click();
+  await page.keyboard.press('Alt+Shift+ArrowLeft');
+  await expectOutline(page, 'closed', ['North', 'B', 'C', 'D']);
+  await page.keyboard.press('Alt+Shift+ArrowRight');
+  await page.keyboard.press('Control+Shift+Enter');
+  await page.locator('.cell-input').fill('Last in North');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Escape');
+  await expectOutline(page, 'a node inside', ['North', '.Inner', '..A', '.Last in North', 'B', 'C', 'D']);
+});
+
 journey('links of many at once in the inspector; numbers by a rule with prefixes; redundant links taken out; a typed date gone to', async (w) => {
   const id = await w.importFile(
     planText({

@@ -121,7 +121,8 @@ export function pasteRows(doc: Document, projectId: string, clip: Clip, at: RowR
 
 type Place = ReturnType<typeof placeFor>;
 
-function moveRowsTo(doc: Document, refs: readonly RowRef[], place: Place): Outcome {
+/** Moves rows into a node, behind a row of it, with all that lies in them. */
+export function moveRowsTo(doc: Document, refs: readonly RowRef[], place: Place): Outcome {
   const rows = topmost(doc, refs);
   const moving = new Set(rows.map((r) => r.id));
   let { after } = place;
@@ -137,7 +138,7 @@ function moveRowsTo(doc: Document, refs: readonly RowRef[], place: Place): Outco
     (id) => doc.wbs.get(id),
     () => [],
   );
-  if (no) return refused('INTO_ITSELF', 'A WBS node cannot go inside itself. Paste it elsewhere.');
+  if (no) return refused('INTO_ITSELF', 'A WBS node cannot go inside itself. Put it elsewhere.');
   if (draft.changes.length === 0) return refused('NOTHING_CHANGED', 'The rows are there already.');
   return done(
     `Move ${count(rows.length, 'row')}`,

@@ -12,12 +12,15 @@ import type { Lanes, LinksOf, PlanRow } from './rows';
 import type { Scale } from './scale';
 import { type Editing, type RowHandlers, SheetRow, widthOf } from './SheetRow';
 import { TimelineWindow } from './Timeline';
+import type { ProjectSession } from '../project/session';
 import { BarTip } from './BarTip';
+import { useRowDrag } from './useRowDrag';
 import { cursors } from './parts';
 import type { RowHeights } from '@yellowhammer/core/outline/heights';
 import type { DragWork } from './useDrag';
 
 interface Props {
+  session: ProjectSession;
   scroller: RefObject<HTMLDivElement | null>;
   body: RefObject<HTMLDivElement | null>;
   rows: PlanRow[];
@@ -98,6 +101,9 @@ export function PlanBody(p: Props) {
   const height = heights.total;
   // Which bars are selected is drawn a moment after the cursor: drawing all bars anew would hold it up.
   const marked = useDeferredValue(p.selected);
+  const sheet = useRef<HTMLDivElement>(null);
+  const namesAt = ui.columns.slice(0, Math.max(0, ui.columns.indexOf('name'))).reduce((n, k) => n + widthOf(p.context.doc, k, ui.widths, ui.clock), 0) + 10 - p.sheetX;
+  const rowDrag = useRowDrag({ session: p.session, rows, heights, closed: p.closed, body: sheet, scroller: p.scroller, namesAt });
   // The chain of the bar that the pointer rests on lights up both ways.
   const pointed = useDeferredValue(p.drag.ghost ? null : (p.drag.hover?.id ?? null));
   const lit = useMemo(() => (pointed === null ? null : chainOf(p.context.doc, pointed)), [pointed, p.context.doc]);
@@ -110,7 +116,12 @@ export function PlanBody(p: Props) {
   };
   return (
     <div className="plan-body" style={{ height, ['--sheet-x' as string]: `${-p.sheetX}px` }}>
-      <div className="sheet" style={{ width: p.sheetWidth }}>
+      <div className="sheet" ref={sheet} style={{ width: p.sheetWidth }} onPointerDown={rowDrag.onPointerDown}>
+        {rowDrag.drag && (
+          <div className="drop-line" role="status" style={{ top: rowDrag.drag.y - 1, left: namesAt + rowDrag.drag.landing.depth * 14 }}>
+            <span>{rowDrag.drag.words}</span>
+          </div>
+        )}
         {items.map((item) => {
           const row = rows[item.index]!;
           return (

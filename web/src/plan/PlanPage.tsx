@@ -178,6 +178,8 @@ export function PlanPage() {
         showWhy();
       }
       let ids = [row];
+      // Rows that are selected already can be dragged together: a press on one of their numbers keeps them.
+      if (mode === 'one' && column === 'code' && s.selected.length > 1 && s.selected.includes(row)) return;
       if (mode === 'add') ids = s.selected.includes(row) ? s.selected.filter((x) => x !== row) : [...s.selected, row];
       if (mode === 'range' && s.active) {
         const a = s.place.get(s.active.row) ?? 0;
@@ -358,6 +360,7 @@ export function PlanPage() {
           </div>
           <div className={`plan-scroll${ui.stamp ? ' stamping' : ''}`} ref={scroller} {...stamping.capture}>
             <PlanBody
+              session={session}
               scroller={scroller}
               body={body}
               rows={rows}
