@@ -10,6 +10,7 @@ import './app/app.css';
 import './compare/compare.css';
 import './library/library.css';
 import './plan/plan.css';
+import './plan/tasks/tasks.css';
 import './projects/projects.css';
 import './report/report.css';
 import './update/update.css';

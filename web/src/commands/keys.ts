@@ -4,6 +4,7 @@
  * character begins typing.
  */
 import { commands } from './list';
+import { boundTo, keysVersion } from './own-keys';
 import type { AppCommand } from './types';
 
 export interface Pressed {
@@ -21,16 +22,20 @@ export function nameOfKey(e: Pressed): string {
   return `${e.ctrlKey || e.metaKey ? 'Ctrl+' : ''}${e.altKey ? 'Alt+' : ''}${e.shiftKey && (key.length > 1 || /[A-Z]/.test(key)) ? 'Shift+' : ''}${key}`;
 }
 
-let known = 0;
+let known = '';
 const byKey = new Map<string, AppCommand>();
 const byLetter = new Map<string, AppCommand>();
 /** Commands may come later, so the maps are made when a key is pressed. */
 function readList(): void {
-  if (known === commands.length) return;
-  known = commands.length;
+  const now = `${commands.length} ${keysVersion()}`;
+  if (known === now) return;
+  known = now;
+  byKey.clear();
+  byLetter.clear();
   for (const c of commands) {
-    for (const k of c.keys ?? []) byKey.set(k, c);
-    if (c.letter) byLetter.set(c.letter, c);
+    const { keys, letter } = boundTo(c);
+    for (const k of keys) byKey.set(k, c);
+    if (letter) byLetter.set(letter, c);
   }
 }
 
@@ -55,6 +60,7 @@ export function meaningOf(e: Pressed, typable: boolean): { command: AppCommand }
 
 /** How a command's keys are told: `Ctrl+]`, `L`. */
 export function keysOf(c: AppCommand): string {
-  const tell = (k: string): string => k.replace('ArrowUp', 'Up').replace('ArrowDown', 'Down').replace(/^ $/, 'Space');
-  return [...(c.keys ?? []).slice(0, 1), ...(c.letter ? [c.letter] : [])].map(tell).join(' or ');
+  const tell = (k: string): string => k.replace(/Arrow(Up|Down|Left|Right)/, '$1').replace(/^ $/, 'Space');
+  const { keys, letter } = boundTo(c);
+  return [...keys.slice(0, 1), ...(letter ? [letter] : [])].map(tell).join(' or ');
 }

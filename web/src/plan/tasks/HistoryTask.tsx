@@ -122,7 +122,8 @@ export function HistoryTask() {
         </p>
       )}
       <p className="muted" role="status">
-        {shown.length === entries.length ? `${entries.length} acts` : `${shown.length} of ${entries.length} acts`}
+        {shown.length === entries.length ? '' : `${shown.length} of `}
+        {entries.length} {entries.length === 1 ? 'act' : 'acts'}
         {log.more ? ', older ones below' : ''}
       </p>
       <ol className="history-list">
