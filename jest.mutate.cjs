@@ -1,6 +1,6 @@
 /**
- * Tests that a mutation run of a part uses: those written for it, which are quick, with few runs of each property. The
- * comparison with the slow twin notices more, and is left out, since every one of a thousand breaks would run it.
+ * Tests that a mutation run of a part uses: those written for it, which are quick, with few runs of each property. Of the
+ * comparison with the slow twin 60 plans are taken: all of them would be run for each of a thousand breaks.
  */
 const base = require('./jest.config.cjs');
 module.exports = {

@@ -5,7 +5,8 @@
 const part = process.env.MUTATE_PART ?? 'rollup';
 /** @type {import('@stryker-mutator/api/core').PartialStrykerOptions} */
 export default {
-  mutate: [`core/src/${part}/**/*.ts`],
+  // MUTATE_FILES: names of files of the part, where only some are to be broken.
+  mutate: process.env.MUTATE_FILES ? process.env.MUTATE_FILES.split(',').map((f) => `core/src/${part}/${f}.ts`) : [`core/src/${part}/**/*.ts`],
   testRunner: 'jest',
   jest: { configFile: 'jest.mutate.cjs', enableFindRelatedTests: false },
   coverageAnalysis: 'perTest',

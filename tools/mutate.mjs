@@ -6,6 +6,6 @@ const parts = process.argv.slice(2);
 const known = ['rollup', 'compare', 'commands', 'schedule', 'change'];
 for (const part of parts.length ? parts : known) {
   console.log(`\n${part}`);
-  const { status } = spawnSync('npx', ['stryker', 'run'], { cwd: root, stdio: 'inherit', env: { ...process.env, MUTATE_PART: part } });
+  const { status } = spawnSync('npx', ['stryker', 'run'], { cwd: root, stdio: 'inherit', env: { YELLOWHAMMER_RUNS: '60', ...process.env, MUTATE_PART: part } });
   if (status !== 0) process.exitCode = status ?? 1;
 }

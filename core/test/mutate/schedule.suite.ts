@@ -5,3 +5,4 @@ import '../rules-float.test';
 import '../rules-settled.test';
 import '../drag.test';
 import '../rollup.test';
+import '../twin/twin.test';
