@@ -32,7 +32,7 @@ test.each<[string, Record<string, unknown>]>([
   ['Strip floor: 1d 4h', { name: 'Strip floor', minutes: 720 }],
   ['Strip floor', { name: 'Strip floor', minutes: null }],
   ['Strip floor 4d after 120', { name: 'Strip floor', minutes: d(4), after: ['120'] }],
-  ['Strip floor after 120ss+2d, Plaster and Paint', { name: 'Strip floor', after: ['120ss+2d', 'Plaster', 'Paint'] }],
+  ['Strip floor after 120ss+2d, Plaster and Paint', { name: 'Strip floor', after: ['120ss+2d', 'Plaster and Paint'] }],
   ['Strip floor 2d from 12 mar by 3.4.26', { minutes: d(2), from: '2026-03-12', by: '2026-04-03' }],
   ['Strip floor not before 2026-03-12 after 120', { from: '2026-03-12', after: ['120'], name: 'Strip floor' }],
   ['Handover milestone', { name: 'Handover', kind: 'finishMilestone' }],
@@ -97,6 +97,13 @@ test('links by number and name, with types and lags, to the plan and to lines fu
   mustBack(doc, r.outcome);
   expect(linksIn(doc)).toEqual(['B SF A', 'C FS D', 'Release FF+-1d A', 'Release FS+2d B', 'Release SS+2d A']);
   expect(r.links.map((l) => [l.line, l.from, l.type, l.lag])).toContainEqual([1, '120', 'SS', d(2)]);
+});
+
+test('a name may hold "and"; two names may be joined by it; the line above may have a type and a lag', () => {
+  const doc = plan();
+  mustBack(doc, lines(doc, 'Pump and filter 1d\nTest 1d after Pump and filter\nOpen 1d after aboveSS+1d\nClose 1d after Test and Open & Release').outcome);
+  expect(linksIn(doc)).toEqual(['Open FS Close', 'Pump and filter FS Test', 'Release FS Close', 'Test FS Close', 'Test SS+1d Open']);
+  expect(lines(doc, 'X 1d after Nobody and Open').rows[0]?.faults[0]).toContain('no activity Nobody and Open');
 });
 
 test('forty lines with three that cannot be read: each is named, nothing is taken, and the corrected ones are', () => {

@@ -74,7 +74,7 @@ journey('a plan is typed: three lines of forty cannot be read and nothing is tak
   await until(
     'understood',
     () => page.locator('.verdict').innerText(),
-    (t) => t.includes('1 WBS nodes, 39 activities, 0 milestones, 39 links'),
+    (t) => t.includes('1 WBS node, 39 activities, 0 milestones, 39 links'),
   );
   // 96 working days one after the other end on 13 July, a Monday.
   await until(

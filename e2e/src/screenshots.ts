@@ -30,6 +30,28 @@ try {
     await page.waitForTimeout(500);
     await page.screenshot(shot(dark ? 'plan-dark' : 'plan'));
   }
+  const bulk = await w.window();
+  const sheet = new PlanScreen(bulk);
+  await bulk.goto(`${w.url}/p/${id}/plan`);
+  await sheet.saved();
+  await bulk.locator('.plan-scroll').evaluate((el) => (el.scrollTop = 26 * 48));
+  await sheet.cell('Level 5, gallery', 'code').click();
+  await bulk.keyboard.press('r');
+  await bulk.getByLabel('Names of the copies').fill('Level {6..8}');
+  await bulk.getByLabel('In the names inside, replace').fill('level 5');
+  await bulk.getByLabel('by', { exact: true }).fill('level {6..8}');
+  await bulk.waitForTimeout(900);
+  await bulk.screenshot(shot('replicate'));
+  await bulk.keyboard.press('Escape');
+  await sheet.cell('Tower handed to restoration', 'code').click();
+  await bulk.keyboard.press('p');
+  await bulk
+    .getByLabel('The plan as text')
+    .fill(
+      'Rain store\n  Survey the cistern 3d after 335\n  Line the cistern 2w after Survey the cistern\n  Pump and filter 4 days after aboveSS+3d, 640\n  Water tested, milestone after Pump and filter by 30 apr 27\nNight path\n  Lay path lights 6d after 999',
+    );
+  await bulk.waitForTimeout(900);
+  await bulk.screenshot(shot('typed-plan'));
   const page = await w.window();
   await page.goto(`${w.url}/projects`);
   await page.locator('.projects-table tbody tr').first().waitFor();

@@ -86,7 +86,7 @@ export function readLine(text: string, line: number, depth: number, how: Reading
   clauses.forEach((m, i) => {
     const value = rest.slice(m.index + m[0].length, clauses[i + 1]?.index ?? rest.length).trim();
     const word = (m[1] as string).toLowerCase();
-    if (word === 'after') row.after.push(...value.split(/\s*[,;&]\s*|\s+and\s+/).filter(Boolean));
+    if (word === 'after') row.after.push(...value.split(/\s*[,;]\s*/).filter(Boolean));
     else readDate(row, word === 'by' ? 'by' : 'from', value, how);
   });
   let title = head;

@@ -103,7 +103,7 @@ function make(doc: Document, rows: TypedRow[], at: RowRef | null, newId: NewId):
     const linkChanges: Change[] = [];
     let rank = indexOf(doc).nextLinkRank();
     for (const n of named)
-      for (const text of n.row.after) {
+      for (const text of n.row.after.flatMap((t) => oneByOne(doc, t, n, named))) {
         const read = readAfter(doc, text, n, named);
         if ('error' in read) {
           n.row.faults.push(read.error);
@@ -131,6 +131,12 @@ function make(doc: Document, rows: TypedRow[], at: RowRef | null, newId: NewId):
   });
 }
 
+/** `A and B` is one name where there is such an activity, else two. */
+function oneByOne(doc: Document, text: string, own: Named, named: readonly Named[]): string[] {
+  const parts = text.split(/\s+(?:and|&)\s+/i);
+  return parts.length > 1 && 'error' in readAfter(doc, text, own, named) && parts.every((p) => !('error' in readAfter(doc, p, own, named))) ? parts : [text];
+}
+
 /** Reads one predecessor: a number or a name with type and lag, from the lines or from the plan; `above` is the line above. */
 function readAfter(doc: Document, text: string, own: Named, named: readonly Named[]): { from: string; type: LinkType; lag: number } | { error: string } {
   const whole = find(doc, text, own, named);
@@ -138,7 +144,7 @@ function readAfter(doc: Document, text: string, own: Named, named: readonly Name
   const m = /^(.*?)\s*\b(fs|ss|ff|sf)?\s*([+\-−]\s*\d[\d.,\swdhm]*(?:days?|weeks?|hours?)?)?$/i.exec(text);
   const name = (m?.[1] ?? text).trim();
   // A number and its type may stand together: 120ss.
-  const glued = /^(.*\d)(fs|ss|ff|sf)$/i.exec(name);
+  const glued = /^(.*\d|above|previous)(fs|ss|ff|sf)$/i.exec(name);
   const from = find(doc, name, own, named) ?? (glued ? find(doc, glued[1] as string, own, named) : undefined);
   const type = ((m?.[2] ?? glued?.[2])?.toUpperCase() as LinkType | undefined) ?? 'FS';
   if (from === undefined) return { error: `There is no activity ${name} in these lines or in the plan. Write its number or its name as it stands there.` };

@@ -29,6 +29,7 @@ export function ReplicateTask({ rows, onDone }: TaskProps) {
     const all = [...new Set(links.map((l) => l[end]))];
     return `${all.slice(0, 2).map(name).join(', ')}${all.length > 2 ? ` and ${all.length - 2} more` : ''}`;
   };
+  const many = (links: readonly Link[], end: 'from' | 'to'): boolean => new Set(links.map((l) => l[end])).size > 1;
   const { links } = result;
   const counts = counting(how.names);
   return (
@@ -61,7 +62,7 @@ export function ReplicateTask({ rows, onDone }: TaskProps) {
         <label className="task-check">
           <input type="checkbox" checked={how.incoming} onChange={() => set({ incoming: !how.incoming })} />
           <span>
-            Links into them: {ends(outside.incoming, 'from')} {how.incoming ? 'releases every copy too' : 'releases the rows there only'}
+            Links into them: {ends(outside.incoming, 'from')} {many(outside.incoming, 'from') ? 'release' : 'releases'} {how.incoming ? 'every copy too' : 'the rows there only'}
           </span>
         </label>
       )}
@@ -69,7 +70,7 @@ export function ReplicateTask({ rows, onDone }: TaskProps) {
         <label className="task-check">
           <input type="checkbox" checked={how.outgoing} onChange={() => set({ outgoing: !how.outgoing })} />
           <span>
-            Links out of them: {ends(outside.outgoing, 'to')} {how.outgoing ? 'waits for every copy too' : 'waits for the rows there only'}
+            Links out of them: {ends(outside.outgoing, 'to')} {many(outside.outgoing, 'to') ? 'wait' : 'waits'} for {how.outgoing ? 'every copy too' : 'the rows there only'}
           </span>
         </label>
       )}

@@ -3,6 +3,7 @@ import Papa from 'papaparse';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { type TypedPlan, typedPlan } from '@yellowhammer/core/plan/typed-plan';
 import type { TypedRow } from '@yellowhammer/core/plan/typed-lines';
+import { count } from '@yellowhammer/core/commands/result';
 import { dayLengths } from '@yellowhammer/core/schedule/calendars';
 import { formatDuration } from '@yellowhammer/core/time/duration';
 import { showTypedDate } from '@yellowhammer/core/time/typed-date';
@@ -36,7 +37,7 @@ export function TypeTask({ onDone }: TaskProps) {
     // The document changes inside; its version says when.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [doc, version, shown, at]);
-  const count = (kind: TypedRow['kind'][]): number => plan.rows.filter((r) => kind.includes(r.kind)).length;
+  const many = (kind: TypedRow['kind'][]): number => plan.rows.filter((r) => kind.includes(r.kind)).length;
   const wrong = plan.rows.filter((r) => r.faults.length > 0);
   const target = at?.kind === 'wbs' ? `into ${doc.wbs.get(at.id)?.name ?? ''}` : at ? `below ${doc.activities.get(at.id)?.code ?? ''}` : 'at the end';
   return (
@@ -72,7 +73,9 @@ export function TypeTask({ onDone }: TaskProps) {
         action="Take it into the plan"
         facts={
           plan.rows.length
-            ? [`${count(['node'])} WBS nodes, ${count(['activity'])} activities, ${count(['startMilestone', 'finishMilestone'])} milestones, ${plan.links.length} links.`]
+            ? [
+                `${[count(many(['node']), 'WBS node'), count(many(['activity']), 'activity'), count(many(['startMilestone', 'finishMilestone']), 'milestone'), count(plan.links.length, 'link')].join(', ')}.`,
+              ]
             : []
         }
         onDone={onDone}
