@@ -148,6 +148,37 @@ async function measure(page: Page, limits: { edit: number; bulk: number; open: n
     "document.querySelector('.header-actions [aria-label^=Undo]').getAttribute('aria-label')",
     "window.press('[', { ctrlKey: true })",
   );
+  const undoKey = "window.press('z', { ctrlKey: true })";
+  const undone = (name: string): Promise<void> => many(`undo of ${name}`, limits.bulk, 1, async () => undefined, 'window.counts()', undoKey);
+  await many('undo of one level up', limits.bulk, 1, async () => undefined, "document.querySelector('.header-actions [aria-label^=Undo]').getAttribute('aria-label')", undoKey);
+  const top = async (): Promise<void> => {
+    await page.locator('.plan-scroll').evaluate((el) => (el.scrollTop = 0));
+    await page.waitForTimeout(200);
+    await code.nth(2).click();
+  };
+  await top();
+  for (let i = 0; i < 50; i++) await page.keyboard.press('Shift+PageDown');
+  await many('link 1,000', limits.bulk, 1, async () => undefined, 'window.counts()', "window.press('l', { altKey: true, code: 'KeyL' })");
+  await undone('link 1,000');
+  // What is prepared in the panel: from the button to the picture.
+  const take = "document.getElementById('task-verdict').requestSubmit()";
+  const ready = (): Promise<void> => page.locator('.task .dark-button:not([disabled])').waitFor();
+  await top();
+  for (let i = 0; i < 2; i++) await page.keyboard.press('Shift+PageDown');
+  await page.keyboard.press('e');
+  await page.locator('.plan-scroll').evaluate((el) => (el.scrollTop = 26 * 3000));
+  await page.waitForTimeout(300);
+  await code.nth(4).click();
+  for (let i = 0; i < 2; i++) await page.keyboard.press('Shift+PageDown');
+  await many('each of 40 to each of 40', limits.bulk, 1, ready, 'window.counts()', take);
+  await undone('each of 40 to each of 40');
+  await page.locator('.plan-scroll').evaluate((el) => (el.scrollTop = 0));
+  await page.waitForTimeout(200);
+  await page.locator('.sheet .row.wbs .cell[data-column=code]').nth(1).click();
+  await page.keyboard.press('r');
+  await page.getByLabel('Names of the copies').fill('{name} {1..10}');
+  await many('replicate 1,000 rows', limits.bulk, 1, ready, 'window.counts()', take);
+  await undone('replicate 1,000 rows');
   await page.locator('.plan-scroll').evaluate((el) => (el.scrollTop = 0));
   await page.waitForTimeout(200);
   await code.first().click();

@@ -710,3 +710,84 @@ journey('links of many at once in the inspector; numbers by a rule with prefixes
     (t) => /August 2027/.test(t ?? ''),
   );
 });
+
+journey('eighty activities on three levels of WBS with all their logic, from an empty project by keyboard only', async (w) => {
+  const id = await w.importFile(planText({ code: 'KEY', name: 'By keyboard', activities: [] }));
+  const page = await w.window();
+  // No pointer is used: whatever hears of one tells.
+  await page.addInitScript(() => {
+    for (const type of ['pointerdown', 'mousedown', 'click'])
+      window.addEventListener(type, (e) => e.isTrusted && (e as MouseEvent).detail > 0 && console.error('a pointer was used'), true);
+  });
+  await page.goto(`${w.url}/p/${id}/plan`);
+  const plan = new PlanScreen(page);
+  await page.locator('.plan-empty').waitFor();
+  await page.locator('.plan-grid').focus();
+  const press = async (key: string, times = 1): Promise<void> => {
+    for (let i = 0; i < times; i++) await page.keyboard.press(key);
+  };
+  const typed = async (text: string, then: string): Promise<void> => {
+    await page.locator('.cell-input').waitFor();
+    await page.keyboard.type(text);
+    await page.keyboard.press(then);
+  };
+  /** A node: beside the one of the cursor, or inside it. */
+  const node = async (name: string, inside: boolean): Promise<void> => {
+    await press(inside ? 'Control+Shift+Enter' : 'Control+Enter');
+    await typed(name, 'Enter');
+  };
+  let floors = 0;
+  for (let a = 1; a <= 4; a++) {
+    // From the last activity of an area up to its row.
+    if (a > 1) await press('ArrowUp', 26);
+    await node(`Area ${a}`, false);
+    await press('Escape');
+    for (let b = 1; b <= 2; b++) {
+      if (b > 1) await press('ArrowUp', 12);
+      await node(`Block ${a}.${b}`, b === 1);
+      await press('Escape');
+      for (let f = 1; f <= 2; f++) {
+        if (f > 1) await press('ArrowUp', 5);
+        await node(`Floor ${a}.${b}.${f}`, f === 1);
+        // A name, Tab, its duration; Enter twice begins the next.
+        for (let n = 1; n <= 5; n++) {
+          if (n > 1) await press('Enter');
+          await typed(`Work ${a}.${b}.${f}.${n}`, 'Tab');
+          await typed(`${n}d`, 'Enter');
+        }
+        await press('ArrowUp', 4);
+        await press('Shift+ArrowDown', 4);
+        await press('Alt+l');
+        if (floors > 0) {
+          // The floor before releases the first of this one: its number is typed under Predecessors.
+          await press('ArrowUp', 4);
+          await press('ArrowRight', 5);
+          await page.keyboard.type(String(100 + floors * 5));
+          await press('Enter');
+          await press('ArrowLeft', 5);
+          await press('ArrowDown', 3);
+        }
+        floors++;
+      }
+    }
+  }
+  await expectCounts(page, '80 activities · 79 links');
+  // 16 floors of 1 + 2 + 3 + 4 + 5 days are 240 working days, 48 weeks: to Friday 29 January 2027, all of it on the longest path.
+  await until(
+    'the finish',
+    () => plan.figure('forecast finish'),
+    (t) => t === 'Fri 29 Jan 2027',
+  );
+  await until(
+    'the path',
+    () => page.locator('.ribbon-words').innerText(),
+    (t) => t.includes('80 activities'),
+  );
+  await press('Control+Home');
+  await press('Alt+2');
+  await expectOutline(page, 'three levels', [
+    ...[1, 2, 3, 4].flatMap((a) => [`Area ${a}`, ...[1, 2].flatMap((b) => [`.Block ${a}.${b}`, ...[1, 2].map((f) => `..Floor ${a}.${b}.${f}`)])]),
+  ]);
+  await plan.expect('Floor 2.1.2', 'duration', '15d');
+  await plan.saved();
+});

@@ -12,7 +12,7 @@ import { longDate } from '../app/format';
 import { NONE } from '@yellowhammer/core/schedule/network';
 import { BAR, type ColumnKey, planActions, store, useAppDispatch, usePlan } from '../app/store';
 import { useDoc, useSession, useTopic, useView } from '../project/hooks';
-import { allColumns, type CellContext, columnOf, isComputedDate, showText } from './columns';
+import { allColumns, type CellContext, columnOf, isComputedDate, ofSchedule, showText } from './columns';
 import { Dock } from './Dock';
 import { type Asked, DragQuestion } from './DragQuestion';
 import { Inspector } from './Inspector';
@@ -201,14 +201,15 @@ export function PlanPage() {
       type: (text) => setEditing((e) => e && { ...e, text, error: null }),
       commit: (text, then) => acts.current.commit(text, then),
       cancel: () => {
+        // At once: the next key of somebody who types fast must find the grid.
+        grid.current?.focus({ preventScroll: true });
         setEditing(null);
         setDraft(null);
-        setTimeout(() => grid.current?.focus({ preventScroll: true }));
       },
       answer: (outcome) => {
+        grid.current?.focus({ preventScroll: true });
         session.run(outcome);
         setEditing(null);
-        setTimeout(() => grid.current?.focus({ preventScroll: true }));
       },
     }),
     [pick, dispatch, setEditing, session],
@@ -300,10 +301,12 @@ export function PlanPage() {
     else if (dx) setSheetX(Math.max(0, Math.min(maxSheetX, shownX + dx)));
   };
 
+  const stale = session.paused && session.stale;
   const csv = (): void =>
     downloadCsv(
       `${projectOf(doc).code} plan`,
-      ui.columns.map((k) => columnOf(doc, k)?.title ?? k),
+      // What is not up to date says so in its heading.
+      ui.columns.map((k) => `${columnOf(doc, k)?.title ?? k}${stale && ofSchedule(doc, k) ? ' (not up to date)' : ''}`),
       rows.map((r) => ui.columns.map((k) => showText(r, k, context))),
     );
   const project = projectOf(doc);
@@ -312,7 +315,7 @@ export function PlanPage() {
   const stamp = `${version} ${viewVersion} ${ui.clock}`;
   const empty = rows.length === 0;
   return (
-    <div className={`plan${ui.inspector || ui.task ? '' : ' no-inspector'}`}>
+    <div className={`plan${ui.inspector || ui.task ? '' : ' no-inspector'}${stale ? ' stale' : ''}`}>
       <Ribbon scale={scale} sheetWidth={sheetWidth} inspector={ui.inspector || ui.task !== null} links={links} onGo={go} />
       <div className="plan-frame" ref={sizeRef} onWheel={onWheel}>
         <div
@@ -384,7 +387,7 @@ export function PlanPage() {
                 setNaming(null);
                 focusGrid();
               }}
-              stale={session.paused && session.stale}
+              stale={stale}
               handlers={handlers}
               drag={drag}
             />

@@ -3,7 +3,7 @@ import { memo, useDeferredValue, useEffect, useLayoutEffect, useRef, useState } 
 import type { Outcome } from '@yellowhammer/core/commands/result';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { ColumnKey } from '../app/store';
-import { type CellContext, columnOf, hintOf, isComputedDate, rightColumn } from './columns';
+import { type CellContext, columnOf, hintOf, isComputedDate, ofSchedule, rightColumn } from './columns';
 import type { PlanRow } from './rows';
 
 export interface Editing {
@@ -99,7 +99,7 @@ export const SheetRow = memo(
                 aria-colindex={n + 1}
                 id={`cell-${row.id}-${key}`}
                 data-column={key}
-                className={`cell${rightColumn(c.doc, key) ? ' right' : ''}${p.activeColumn === key ? ' active' : ''}${key === 'name' ? ' name' : ''}${editing ? ' editing' : ''}${isComputedDate(c.doc, key) && !wbs ? ' computed-date' : ''}${tone}`}
+                className={`cell${rightColumn(c.doc, key) ? ' right' : ''}${p.activeColumn === key ? ' active' : ''}${key === 'name' ? ' name' : ''}${editing ? ' editing' : ''}${isComputedDate(c.doc, key) && !wbs ? ' computed-date' : ''}${p.stale && ofSchedule(c.doc, key) ? ' of-schedule' : ''}${tone}`}
                 style={{ width: widthOf(c.doc, key, p.widths, p.clock), ...(key === 'name' ? { paddingLeft: 10 + row.depth * 14 } : {}) }}
                 title={text.length > 8 ? text : undefined}
                 onMouseDown={(e) => {

@@ -48,6 +48,9 @@ export function hintOf(row: PlanRow, key: ColumnKey, c: CellContext): string | u
   return cell.kind === 'activity' ? fieldOf(c.doc, key)?.hint?.(cell) : undefined;
 }
 
+/** Columns whose values the passes give, and that are not up to date while recomputing is paused. A baseline's dates stand. */
+export const ofSchedule = (doc: Document, key: ColumnKey): boolean => fieldOf(doc, key)?.computed === true && key !== 'baselineStart' && key !== 'baselineFinish';
+
 /** Columns of dates that the computation gives: a click on one shows why. */
 export const isComputedDate = (doc: Document, key: ColumnKey): boolean => {
   const f = fieldOf(doc, key);

@@ -40,9 +40,9 @@ export function TaskPanel({ task, onGo, onClose }: { task: NonNullable<PlanUi['t
     panel.current?.querySelector<HTMLElement>('[data-autofocus]')?.focus();
   }, []);
   const close = (): void => {
+    // The sheet has the keyboard again at once, before the panel goes.
+    onClose();
     dispatch(planActions.set({ task: null }));
-    // The panel goes first, and then the sheet has the keyboard again.
-    setTimeout(onClose);
   };
   const done = (made: readonly string[]): void => {
     const first = made[0];
