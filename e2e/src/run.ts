@@ -5,6 +5,7 @@ import './figures.ts';
 import './windows.ts';
 import './hands.ts';
 import './building.ts';
+import './working.ts';
 import './access.ts';
 import { runAll } from './harness.ts';
 

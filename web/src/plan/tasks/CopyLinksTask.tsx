@@ -8,7 +8,7 @@ import { dayLengths } from '@yellowhammer/core/schedule/calendars';
 import { usePlan } from '../../app/store';
 import { newId, useDoc } from '../../project/hooks';
 import { activitiesIn, LagField, RowNames, TypeSelect, useLag } from './parts';
-import type { TaskProps } from './TaskPanel';
+import type { TaskProps } from './types';
 import { Verdict } from './Verdict';
 
 /** The predecessors or successors of one activity for the others that are selected then. */

@@ -5,7 +5,7 @@ import type { LinkType } from '@yellowhammer/core/model/schema';
 import { usePlan } from '../../app/store';
 import { newId, useDoc } from '../../project/hooks';
 import { activitiesIn, LagField, RowNames, TypeSelect, useLag } from './parts';
-import type { TaskProps } from './TaskPanel';
+import type { TaskProps } from './types';
 import { Verdict } from './Verdict';
 
 /** Each of these to each of those: the first are those selected at the beginning, the others are selected then. */

@@ -1,11 +1,10 @@
 import { useEffect, useMemo, useState } from 'react';
-import { formatLink } from '@yellowhammer/core/commands/links';
-import { deleteLinks } from '@yellowhammer/core/commands/links';
+import { deleteLinks, formatLink } from '@yellowhammer/core/commands/links';
 import { refused } from '@yellowhammer/core/commands/result';
 import { labelOf } from '@yellowhammer/core/model/document';
 import { dayLengths } from '@yellowhammer/core/schedule/calendars';
 import { useDoc, useSession } from '../../project/hooks';
-import type { TaskProps } from './TaskPanel';
+import type { TaskProps } from './types';
 import { Verdict } from './Verdict';
 
 const MOST_LISTED = 200;

@@ -5,7 +5,7 @@ import { projectOf } from '@yellowhammer/core/model/document';
 import type { Activity } from '@yellowhammer/core/model/schema';
 import { useDoc } from '../../project/hooks';
 import { activitiesIn } from './parts';
-import type { TaskProps } from './TaskPanel';
+import type { TaskProps } from './types';
 import { Verdict } from './Verdict';
 
 /** Numbers by a rule: first, step, digits, and a prefix for each branch on the top level. */

@@ -5,7 +5,7 @@ import { labelOf } from '@yellowhammer/core/model/document';
 import type { Link } from '@yellowhammer/core/model/schema';
 import { newId, useDoc } from '../../project/hooks';
 import { RowNames } from './parts';
-import type { TaskProps } from './TaskPanel';
+import type { TaskProps } from './types';
 import { Verdict } from './Verdict';
 
 /** Rows or branches many times. The links to what is not copied are a choice each, which says what it does. */

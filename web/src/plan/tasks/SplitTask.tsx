@@ -5,7 +5,7 @@ import { labelOf } from '@yellowhammer/core/model/document';
 import { dayLengths } from '@yellowhammer/core/schedule/calendars';
 import { formatDuration, parseDuration } from '@yellowhammer/core/time/duration';
 import { newId, useDoc } from '../../project/hooks';
-import type { TaskProps } from './TaskPanel';
+import type { TaskProps } from './types';
 import { Verdict } from './Verdict';
 
 export function SplitTask({ rows, onDone }: TaskProps) {

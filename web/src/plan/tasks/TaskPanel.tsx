@@ -11,14 +11,7 @@ import { RenumberTask } from './RenumberTask';
 import { ReplicateTask } from './ReplicateTask';
 import { SplitTask } from './SplitTask';
 import { TypeTask } from './TypeTask';
-
-export interface TaskProps {
-  /** Rows that were selected when it began, in the order of selecting. */
-  rows: readonly string[];
-  onGo: (id: string) => void;
-  /** Closes the panel, with rows selected that were made. */
-  onDone: (made: readonly string[]) => void;
-}
+import type { TaskProps } from './types';
 
 const tasks: Record<string, ComponentType<TaskProps>> = {
   history: HistoryTask,

@@ -9,7 +9,7 @@ import { formatDuration } from '@yellowhammer/core/time/duration';
 import { showTypedDate } from '@yellowhammer/core/time/typed-date';
 import { store } from '../../app/store';
 import { newId, useDoc } from '../../project/hooks';
-import type { TaskProps } from './TaskPanel';
+import type { TaskProps } from './types';
 import { Verdict } from './Verdict';
 
 const EXAMPLE = `Tower level 2
