@@ -5,3 +5,8 @@ import '../copy-rows.test';
 import '../exceptions.test';
 import '../rules-of-rows.test';
 import '../report.test';
+import '../command-list.test';
+import '../bulk-links.test';
+import '../reshape.test';
+import '../replicate.test';
+import '../renumber.test';
