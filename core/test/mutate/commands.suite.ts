@@ -10,3 +10,5 @@ import '../bulk-links.test';
 import '../reshape.test';
 import '../replicate.test';
 import '../renumber.test';
+import '../links.test';
+import '../cells.test';
