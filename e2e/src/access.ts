@@ -47,7 +47,8 @@ const close = async (page: Page): Promise<void> => {
 };
 
 /** Every view and dialog, by a name and the way there. */
-function screens(w: World, id: string): [string, (page: Page) => Promise<void>][] {
+type View = [string, (page: Page) => Promise<void>];
+function screens(w: World, id: string): View[] {
   const room =
     (name: string, ready: string) =>
     async (page: Page): Promise<void> => {
@@ -80,6 +81,24 @@ function screens(w: World, id: string): [string, (page: Page) => Promise<void>][
     ['Settings', async (page) => void (await close(page), await page.locator('.header-title').click(), await dialog(page))],
     ['Show', async (page) => void (await close(page), await page.getByRole('button', { name: 'Show', exact: true }).click())],
     ['Columns', async (page) => void (await page.keyboard.press('Escape'), await page.getByRole('button', { name: 'Columns', exact: true }).click())],
+    ...(
+      [
+        ['Replicate', 'r'],
+        ['Each to each', 'e'],
+        ['Links for others', 'c'],
+        ['Split', 'x'],
+        ['History', 'h'],
+        ['Typed plan', 'p'],
+      ] as const
+    ).map(([name, letter]): View => [
+      name,
+      async (page) => {
+        await close(page);
+        await page.locator('.sheet .row').nth(4).locator('[data-column=code]').click();
+        await page.keyboard.press(`Alt+${letter}`);
+        await page.locator('.verdict, .history-list').first().waitFor();
+      },
+    ]),
     [
       'Update',
       async (page) => {

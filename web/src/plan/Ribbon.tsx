@@ -14,6 +14,12 @@ const MOST_PATHS = 8;
 
 const REST_MS = 90;
 
+/** A number and a name cut to some characters: a letter or two of a name say nothing, so then the number stands alone. */
+function cutLabel(label: string, most: number): string {
+  const number = label.split(' ')[0] ?? '';
+  return label.length > most && most < number.length + 5 ? number : label.slice(0, most);
+}
+
 /** The path ribbon: what the longest path is made of, on the timeline's own scale; and what the last edit moved. */
 export const Ribbon = memo(function Ribbon({
   scale,
@@ -153,8 +159,8 @@ export const Ribbon = memo(function Ribbon({
                         />
                       ))}
                       {room > 34 && (
-                        <text className={margin ? 'ribbon-name ink' : 'ribbon-name'} x={Math.max(x1, 0) + 5} y={25}>
-                          {label.slice(0, Math.max(3, Math.floor((room - 8) / 6.4)))}
+                        <text className={margin ? 'ribbon-name ink' : 'ribbon-name'} x={Math.max(x1, 0) + 5} y={25} aria-hidden="true">
+                          {cutLabel(label, Math.max(3, Math.floor((room - 8) / 6.4)))}
                         </text>
                       )}
                     </>
