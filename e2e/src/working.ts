@@ -304,6 +304,7 @@ journey('links of many at once in the inspector; numbers by a rule with prefixes
   // The links of three activities in one list: all but one get a lag and another type.
   await plan.cell('A', 'code').click();
   for (const name of ['B', 'C']) await plan.cell(name, 'code').click({ modifiers: ['Control'] });
+  await page.getByRole('button', { name: 'List and change their links' }).click();
   const many = page.locator('.many-links');
   await until(
     'three links in a list',
