@@ -101,13 +101,11 @@ describe('copying the links of one to many', () => {
 
 test('links are turned round, all or none', () => {
   const doc = plan(['A > B', 'B SS+1d > C', 'C > D']);
-  const all = linksIn(doc);
   const r = reverseLinks(doc, ids(doc, 'A FS B', 'B SS+1d C'), newId);
   take(doc, r.outcome);
   expect(linksIn(doc)).toEqual(['B FS A', 'C FS D', 'C SS+1d B']);
   const other = plan(['A > B', 'A > C', 'C > B']);
   expect(says(reverseLinks(other, ids(other, 'A FS B'), newId).outcome)).toContain('would close a loop: A > C > B > A');
-  expect(all).toHaveLength(3);
 });
 
 test('type, lag and lag calendar of many; what may not be is named and nothing is changed', () => {

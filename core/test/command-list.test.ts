@@ -3,9 +3,8 @@ import type { CommandContext } from '@yellowhammer/core/commands/command';
 import { planCommands } from '@yellowhammer/core/commands/list';
 import type { RowRef } from '@yellowhammer/core/commands/outline';
 import type { Document } from '@yellowhammer/core/model/document';
-import type { Activity } from '@yellowhammer/core/model/schema';
 import { outlineRows } from '@yellowhammer/core/outline/outline';
-import { documentOf, mustBack, says, sure, viewIn } from './helpers';
+import { documentOf, mustBack, nodeInto, putInto, says, sure, viewIn } from './helpers';
 
 const commandOf = (id: string) => sure(planCommands.find((c) => c.id === id));
 
@@ -52,14 +51,12 @@ test('each command has an id of its own, a title, a sentence about it and words 
 let n = 0;
 function plan(): Document {
   const doc = documentOf({ activities: ['A', 'B', 'C', 'D'].map((id): [string, string] => [id, '2d']), links: ['A > B', 'B > C'] });
-  const node = (id: string, rank: number): void => void doc.wbs.set(id, { id, rank, parentId: null, name: id, lane: false, notes: '', values: {} });
-  node('X', 0);
-  node('Y', 1);
-  const put = (id: string, wbsId: string | null, rank: number): void => void doc.activities.set(id, { ...(doc.activities.get(id) as Activity), wbsId, rank });
-  put('A', 'X', 0);
-  put('B', 'X', 1);
-  put('C', null, 2);
-  put('D', null, 3);
+  nodeInto(doc, 'X', null, 0);
+  nodeInto(doc, 'Y', null, 1);
+  putInto(doc, 'A', 'X', 0);
+  putInto(doc, 'B', 'X', 1);
+  putInto(doc, 'C', null, 2);
+  putInto(doc, 'D', null, 3);
   return doc;
 }
 function context(doc: Document, ids: readonly string[], more: Partial<CommandContext['selection']> = {}): CommandContext {

@@ -2,23 +2,20 @@
 import fc from 'fast-check';
 import { moveRowsTo } from '@yellowhammer/core/commands/copy-rows';
 import type { Document } from '@yellowhammer/core/model/document';
-import type { Activity } from '@yellowhammer/core/model/schema';
 import { landing } from '@yellowhammer/core/outline/landing';
 import { outlineRows } from '@yellowhammer/core/outline/outline';
-import { documentOf, mustBack, says } from './helpers';
+import { documentOf, mustBack, nodeInto, putInto, says } from './helpers';
 
 /** X holds A and Y, which holds B; C stands behind them; E is an empty node. */
 function plan(): Document {
   const doc = documentOf({ activities: ['A', 'B', 'C', 'D'].map((id): [string, string] => [id, '1d']) });
-  const node = (id: string, parentId: string | null, rank: number): void => void doc.wbs.set(id, { id, rank, parentId, name: id, lane: false, notes: '', values: {} });
-  node('X', null, 0);
-  node('Y', 'X', 1);
-  node('E', null, 5);
-  const put = (id: string, wbsId: string | null, rank: number): void => void doc.activities.set(id, { ...(doc.activities.get(id) as Activity), wbsId, rank });
-  put('A', 'X', 0);
-  put('B', 'Y', 0);
-  put('C', null, 1);
-  put('D', null, 9);
+  nodeInto(doc, 'X', null, 0);
+  nodeInto(doc, 'Y', 'X', 1);
+  nodeInto(doc, 'E', null, 5);
+  putInto(doc, 'A', 'X', 0);
+  putInto(doc, 'B', 'Y', 0);
+  putInto(doc, 'C', null, 1);
+  putInto(doc, 'D', null, 9);
   return doc;
 }
 const none = new Set<string>();

@@ -8,7 +8,7 @@ import { laneHeight, laneMembers, pack, packLane, stackMiddle } from '@yellowham
 import { focused, outlineRows } from '@yellowhammer/core/outline/outline';
 import { drawInLane } from '@yellowhammer/core/plan/drag';
 import { parseInstant } from '@yellowhammer/core/time/instant';
-import { d, documentOf, finishIn, mustBack, says, sure, viewIn } from './helpers';
+import { d, documentOf, finishIn, mustBack, nodeInto, putInto, says, sure, viewIn } from './helpers';
 
 let n = 0;
 const newId = (): string => `new${++n}`;
@@ -26,15 +26,13 @@ function flat(): Document {
     ],
     links: ['A > B', 'B > C'],
   });
-  const node = (id: string, parentId: string | null, rank: number, lane: boolean): void => void doc.wbs.set(id, { id, rank, parentId, name: id, lane, notes: '', values: {} });
-  node('F', null, 0, true);
-  node('I', 'F', 2, false);
-  const put = (id: string, wbsId: string | null, rank: number): void => void doc.activities.set(id, { ...(doc.activities.get(id) as Activity), wbsId, rank });
-  put('A', 'F', 0);
-  put('B', 'F', 1);
-  put('C', 'I', 0);
-  put('O', 'F', 3);
-  put('Z', null, 9);
+  nodeInto(doc, 'F', null, 0, true);
+  nodeInto(doc, 'I', 'F', 2, false);
+  putInto(doc, 'A', 'F', 0);
+  putInto(doc, 'B', 'F', 1);
+  putInto(doc, 'C', 'I', 0);
+  putInto(doc, 'O', 'F', 3);
+  putInto(doc, 'Z', null, 9);
   return doc;
 }
 

@@ -3,21 +3,19 @@ import fc from 'fast-check';
 import { prefixFor, renumber, type Renumbering } from '@yellowhammer/core/commands/renumber';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { Activity } from '@yellowhammer/core/model/schema';
-import { documentOf, mustBack, says } from './helpers';
+import { documentOf, mustBack, nodeInto, putInto, says } from './helpers';
 
 const plain: Renumbering = { from: 100, step: 10, digits: 1, prefixes: new Map(), anew: false };
 function plan(): Document {
   const doc = documentOf({ activities: ['Z', 'A', 'B', 'C', 'D'].map((id): [string, string] => [id, '1d']), links: ['A > B', 'C > D'] });
-  const node = (id: string, parentId: string | null, rank: number): void => void doc.wbs.set(id, { id, rank, parentId, name: id, lane: false, notes: '', values: {} });
-  node('X', null, 0);
-  node('Y', null, 1);
-  node('Q', 'Y', 0);
-  const put = (id: string, wbsId: string | null, rank: number): void => void doc.activities.set(id, { ...(doc.activities.get(id) as Activity), wbsId, rank });
-  put('A', 'X', 0);
-  put('B', 'X', 1);
-  put('C', 'Q', 0);
-  put('D', 'Y', 1);
-  put('Z', null, 9);
+  nodeInto(doc, 'X', null, 0);
+  nodeInto(doc, 'Y', null, 1);
+  nodeInto(doc, 'Q', 'Y', 0);
+  putInto(doc, 'A', 'X', 0);
+  putInto(doc, 'B', 'X', 1);
+  putInto(doc, 'C', 'Q', 0);
+  putInto(doc, 'D', 'Y', 1);
+  putInto(doc, 'Z', null, 9);
   return doc;
 }
 const codes = (doc: Document): string => ['A', 'B', 'C', 'D', 'Z'].map((id) => doc.activities.get(id)?.code).join(' ');

@@ -284,7 +284,6 @@ journey('five trades are drawn in one lane and linked as they are drawn; replica
   await page.keyboard.press('Control+Enter');
   await expectOutline(page, 'five lanes', ['Release', 'Flat 1', 'Flat 2', 'Flat 3', 'Flat 4', 'Flat 5', 'Handover']);
   await plan.expect('Flat 5', 'finish', '10 Mar 26');
-  await plan.expect('Handover', 'predecessors', (await plan.text('Handover', 'predecessors')).trim());
   equal((await plan.text('Handover', 'predecessors')).split(',').length, 5, 'five lanes end in one handover');
   // A longer trade in one lane moves the handover; two that overlap are stacked, and the row grows.
   const before = (await boxOf(lane)).height;

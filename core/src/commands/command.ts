@@ -56,7 +56,7 @@ export const activities = (c: CommandContext): string[] => c.selection.rows.flat
 /** True where rows are selected. */
 export const some = (c: CommandContext): true | string => c.selection.rows.length > 0 || 'Select rows first.';
 /** An outcome that is refused says why a command cannot be done. */
-export const asOutcome = (o: Outcome): true | string => (o.ok ? true : o.problems[0]!.message);
+const asOutcome = (o: Outcome): true | string => (o.ok ? true : o.problems[0]!.message);
 
 /** Selections up to this size are tried out to say whether something can be done; larger ones are told when it is done. */
 const MOST_TRIED = 50;

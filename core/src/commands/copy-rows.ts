@@ -2,7 +2,7 @@
 import { z } from 'zod';
 import { Draft } from '../change/change.ts';
 import type { Document } from '../model/document.ts';
-import { type Activity, activitySchema, type Calendar, calendarSchema, type Link, linkSchema, type WbsNode, wbsSchema } from '../model/schema.ts';
+import { type Activity, activitySchema, type Calendar, calendarSchema, type Link, linkSchema, noProgress, type WbsNode, wbsSchema } from '../model/schema.ts';
 import { outlineObjection } from '../outline/rules.ts';
 import { indexOf } from '../model/doc-index.ts';
 import { resolveCalendar } from '../schedule/calendars.ts';
@@ -164,7 +164,7 @@ function pasteCopies(doc: Document, projectId: string, clip: Clip, place: Place,
   for (const a of clip.activities) {
     const rank = onTop.get(a.id);
     const wbsId = rank === undefined ? (ids.get(a.wbsId ?? '') ?? place.parent) : place.parent;
-    const progress = clip.cut ? {} : { actualStart: null, actualFinish: null, remaining: null, suspend: null, resume: null, levellingDelay: null };
+    const progress = clip.cut ? {} : noProgress;
     const code = foreign && numbers.take(a.code) ? a.code : numbers.next();
     const calendarId = a.calendarId === null ? null : calendar(a.calendarId);
     draft.set('activities', ids.get(a.id) as string, { ...a, ...progress, id: ids.get(a.id) as string, code, wbsId, calendarId, rank: rank ?? a.rank });

@@ -2,7 +2,7 @@
 import { Draft } from '../change/change.ts';
 import { indexOf } from '../model/doc-index.ts';
 import type { Document } from '../model/document.ts';
-import { type Link, MAX_NAME } from '../model/schema.ts';
+import { type Link, MAX_NAME, noProgress } from '../model/schema.ts';
 import { numbersOf } from '../model/numbers.ts';
 import { copyRows } from './copy-rows.ts';
 import { readPattern } from './name-pattern.ts';
@@ -36,7 +36,7 @@ export interface Replicated {
   names: string[];
 }
 
-export const MOST_COPIES = 500;
+const MOST_COPIES = 500;
 const MOST_MADE = 50_000;
 /** The project a clip would be taken from does not matter here: nothing leaves the document. */
 const HERE = 'here';
@@ -108,12 +108,7 @@ export function replicate(doc: Document, refs: readonly RowRef[], how: Replicati
     for (const a of clip.activities)
       draft.set('activities', idOf(a.id), {
         ...a,
-        actualStart: null,
-        actualFinish: null,
-        remaining: null,
-        suspend: null,
-        resume: null,
-        levellingDelay: null,
+        ...noProgress,
         id: idOf(a.id),
         code: numbers.next(),
         wbsId: onTop.has(a.id) ? parent : idOf(a.wbsId ?? ''),

@@ -2,7 +2,7 @@
 import { Draft } from '../change/change.ts';
 import { indexOf } from '../model/doc-index.ts';
 import { type Document, labelOf, projectOf } from '../model/document.ts';
-import { type Activity, type Constraint, type Link, MAX_NAME, wbsDefaults, type WbsNode } from '../model/schema.ts';
+import { type Activity, type Constraint, type Link, MAX_NAME, noProgress, wbsDefaults, type WbsNode } from '../model/schema.ts';
 import { numbersOf } from '../model/numbers.ts';
 import { calendarFor, dayLengths } from '../schedule/calendars.ts';
 import { placeOf, type ScheduleView } from '../schedule/view.ts';
@@ -49,11 +49,7 @@ export function splitActivity(doc: Document, id: string, first: number, newId: N
     duration: a.duration - first,
     cost: Math.round((a.cost - cost) * 100) / 100,
     constraints: a.constraints.filter((c) => ofFinish(c) || c.kind === 'asLateAsPossible'),
-    actualStart: null,
-    remaining: null,
-    suspend: null,
-    resume: null,
-    levellingDelay: null,
+    ...noProgress,
     notes: '',
   };
   draft.set('activities', second.id, second);

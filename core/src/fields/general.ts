@@ -2,7 +2,7 @@
 import { isMilestone, typeNames } from '../model/activity-kinds.ts';
 import { type Child, indexOf } from '../model/doc-index.ts';
 import { type Document, ordered } from '../model/document.ts';
-import { type Activity, type ActivityType, MAX_NAME } from '../model/schema.ts';
+import { type Activity, type ActivityType, MAX_NAME, noProgress } from '../model/schema.ts';
 import { wbsCodeOf } from '../outline/outline.ts';
 import { dayLengths } from '../schedule/calendars.ts';
 import { field } from './field.ts';
@@ -12,7 +12,7 @@ function typeFields(doc: Document, a: Activity, type: ActivityType): Partial<Act
   const duration = a.duration || dayLengths(doc, a).minutesPerDay;
   if (type === 'task') return { type, duration };
   if (isMilestone({ type })) return { type, duration: 0, remaining: null };
-  return { type, duration, constraints: [], actualStart: null, actualFinish: null, remaining: null, suspend: null, resume: null, levellingDelay: null };
+  return { type, duration, constraints: [], ...noProgress };
 }
 
 /** A WBS node by its outline number or its name; undefined where there is none. */

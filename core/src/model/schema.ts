@@ -113,6 +113,9 @@ export const activitySchema = z.object({
 });
 export type Activity = z.infer<typeof activitySchema>;
 
+/** Work that has not been begun, and is not held back: what copies have, and what a change of type leaves. */
+export const noProgress = { actualStart: null, actualFinish: null, remaining: null, suspend: null, resume: null, levellingDelay: null } satisfies Partial<Activity>;
+
 /** What a plain activity has in the fields that need not be told. */
 export const activityDefaults = {
   name: '',
@@ -122,12 +125,7 @@ export const activityDefaults = {
   calendarId: null,
   constraints: [],
   deadline: null,
-  actualStart: null,
-  actualFinish: null,
-  remaining: null,
-  suspend: null,
-  resume: null,
-  levellingDelay: null,
+  ...noProgress,
   cost: 0,
   priority: 5,
   colour: null,

@@ -35,7 +35,7 @@ export function closedBelow(doc: Document, depth: number): Set<string> {
 }
 
 /** Outline depth that shows all levels. */
-export const ALL_LEVELS = 9;
+const ALL_LEVELS = 9;
 
 /** WBS nodes above an activity, which must be open for it to be seen. */
 export function nodesAbove(doc: Document, activity: string): Set<string> {

@@ -170,14 +170,19 @@ export function drawInLane(doc: Document, view: ScheduleView, lane: string, from
   const minutes = Math.max(c.position(free.finish) - c.position(free.start), 1);
   const start = c.startInstant(c.position(before.finish));
   const finish = c.finishInstant(c.position(start) + minutes);
-  const made = addActivity(doc, below, { duration: minutes }, newId);
-  const id = made.ok ? made.made?.[0] : undefined;
-  if (!made.ok || id === undefined) return { ...free, outcome: made };
+  const id = free.outcome.made?.[0] ?? '';
   const link: Link = { id: newId(), rank: indexOf(doc).nextLinkRank(), from: a.id, to: id, type: 'FS', lag: 0, lagCalendar: null };
   return {
     start,
     finish,
     tip: ['New activity', `after ${a.code} ${a.name}`.trim(), dates(start, finish), formatDuration(minutes, c)],
-    outcome: { ...made, changes: [...made.changes, { table: 'links', id: link.id, before: null, after: link }] },
+    // The link holds it, so it needs no date of its own.
+    outcome: {
+      ...free.outcome,
+      changes: [
+        ...free.outcome.changes.map((x) => (x.id === id ? { ...x, after: { ...(x.after as Activity), constraints: [] } } : x)),
+        { table: 'links', id: link.id, before: null, after: link },
+      ],
+    },
   };
 }

@@ -68,7 +68,7 @@ export const shortUnits = (text: string): string =>
     .replace(/(\d)\s*(minutes?|mins?|min)\b/g, '$1m');
 
 /** Reads what is written on one line behind its indent and bullet. */
-export function readLine(text: string, line: number, depth: number, how: Reading): TypedRow {
+function readLine(text: string, line: number, depth: number, how: Reading): TypedRow {
   const row = emptyRow(line, depth);
   let rest = text.trim();
   const number = /^#(\S{1,40})\s+/.exec(rest);

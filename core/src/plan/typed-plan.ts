@@ -1,10 +1,9 @@
 /** Puts a plan that was typed into the document: as it was understood, all of it or nothing. */
-import type { Change } from '../change/change.ts';
 import { foldChanges, trying } from '../change/trial.ts';
 import { LinkPlan } from '../commands/link-plan.ts';
 import { existing, place, plainActivity, type RowRef, siblings, spacedRanks } from '../commands/outline.ts';
 import { count, done, type NewId, type Outcome, refused } from '../commands/result.ts';
-import { Draft } from '../change/change.ts';
+import { type Change, Draft } from '../change/change.ts';
 import { indexOf } from '../model/doc-index.ts';
 import { type Document, projectOf } from '../model/document.ts';
 import { numbersOf } from '../model/numbers.ts';
@@ -27,7 +26,7 @@ export interface TypedPlan {
 }
 
 /** How the project reads durations and dates. */
-export function readingOf(doc: Document): Reading {
+function readingOf(doc: Document): Reading {
   const p = projectOf(doc);
   const day = parseDay((p.dataDate ?? p.plannedStart).slice(0, 10)) ?? 0;
   return { lengths: dayLengths(doc, { calendarId: null }), near: day };

@@ -38,8 +38,8 @@ export interface PlanUi {
   cut: string[];
   /** Only these rows with all in them are shown; null: all. */
   focus: string[] | null;
-  /** What is being prepared in the panel beside the sheet, and the rows (in order of selecting) and link it began with. */
-  task: { id: string; rows: string[]; link: string | null } | null;
+  /** What is being prepared in the panel beside the sheet, and the rows (in order of selecting) it began with. */
+  task: { id: string; rows: string[] } | null;
 }
 
 export const defaultColumns: ColumnKey[] = [

@@ -5,7 +5,7 @@ import type { AppCommand, Hands } from './types';
 /** Opens a task with what is selected; where it is open already, the panel gets the keyboard. */
 const open = (h: Hands, id: string): void => {
   if (h.ui.task?.id === id) document.querySelector<HTMLElement>('.task [data-autofocus]')?.focus();
-  else set(h, { task: { id, rows: h.ui.selected, link: h.link } });
+  else set(h, { task: { id, rows: h.ui.selected } });
 };
 
 const task = (c: Omit<AppCommand, 'run' | 'where'> & { where?: AppCommand['where'] }): AppCommand => view({ ...c, run: (h) => open(h, c.id) });

@@ -8,7 +8,7 @@ import { longFinish, signedDays } from '../../app/format';
 import { useSession, useTopic } from '../../project/hooks';
 
 /** What changes would move, a moment after they were last changed; null while it is computed or where nothing can be. */
-export function useEffectOf(outcome: Outcome): ViewDifference | null {
+function useEffectOf(outcome: Outcome): ViewDifference | null {
   const session = useSession();
   const [result, setResult] = useState<{ of: Outcome; difference: ViewDifference | null } | null>(null);
   useEffect(() => {
