@@ -18,7 +18,7 @@ const plan = (): Document => {
     links: ['A SS > B'],
     project: { dataDate: '2026-03-04T08:00' },
   });
-  doc.wbs.set('W', { id: 'W', rank: 0, parentId: null, name: 'W', lane: false, notes: '', values: {} });
+  doc.wbs.set('W', { id: 'W', rank: 0, parentId: null, name: 'W', code: '', lane: false, notes: '', values: {} });
   return doc;
 };
 const of = (doc: Document, id: string): Activity => sure(doc.activities.get(id));

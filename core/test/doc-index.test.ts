@@ -28,7 +28,7 @@ const rank = fc.integer({ min: 0, max: 5 });
 const activity = fc
   .tuple(fc.nat(5), rank, fc.constantFrom('1', '2', '3', 'X'), parent, fc.constantFrom(null, 'five', 'six'), fc.nat(3))
   .map(([i, r, code, wbsId, calendarId, n]): Activity => ({ ...activityDefaults, id: `a${i}`, rank: r, code, wbsId, calendarId, duration: n }));
-const node = fc.tuple(fc.nat(5), rank, parent).map(([i, r, parentId]): WbsNode => ({ id: `w${i}`, rank: r, parentId, name: '', lane: false, notes: '', values: {} }));
+const node = fc.tuple(fc.nat(5), rank, parent).map(([i, r, parentId]): WbsNode => ({ id: `w${i}`, rank: r, parentId, name: '', code: '', lane: false, notes: '', values: {} }));
 const link = fc
   .tuple(fc.nat(7), fc.nat(5), fc.nat(5), rank)
   .map(([i, a, b, r]): Link => ({ id: `l${i}`, rank: r, from: `a${a}`, to: `a${b}`, type: 'FS', lag: 0, lagCalendar: null }));

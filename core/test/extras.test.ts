@@ -54,12 +54,14 @@ test('each takes its value back when it is emptied', () => {
     mustBack(doc, setCell(doc, 'A', key, text, newId, null));
     mustBack(doc, setCell(doc, 'A', key, '', newId, null));
   }
-  expect(marksOf(sure(doc.activities.get('A')))).toEqual({ colour: null, notes: false, address: false, hidden: false });
+  expect(marksOf(doc, { kind: 'activity', id: 'A' })).toEqual({ colour: null, notes: false, address: false, hidden: false, files: false });
 });
 
 test('marks say what is there', () => {
-  const a = sure(plan().activities.get('A'));
-  expect(marksOf({ ...a, colour: '#2f6f83', notes: 'x', address: 'https://example.org', hidden: true })).toEqual({ colour: '#2f6f83', notes: true, address: true, hidden: true });
+  const doc = plan();
+  const a = sure(doc.activities.get('A'));
+  doc.activities.set('A', { ...a, colour: '#2f6f83', notes: 'x', address: 'https://example.org', hidden: true });
+  expect(marksOf(doc, { kind: 'activity', id: 'A' })).toEqual({ colour: '#2f6f83', notes: true, address: true, hidden: true, files: false });
 });
 
 test('a hidden activity has its row on paper and no bar', () => {

@@ -160,5 +160,5 @@ export const says = (o: Outcome): string => (o.ok ? 'taken' : (o.problems[0]?.me
 
 /** Puts a WBS node into a plan, or an activity into a node, past all commands. */
 export const nodeInto = (doc: Document, id: string, parentId: string | null, rank: number, lane = false): void =>
-  void doc.wbs.set(id, { id, rank, parentId, name: id, lane, notes: '', values: {} });
+  void doc.wbs.set(id, { id, rank, parentId, name: id, code: '', lane, notes: '', values: {} });
 export const putInto = (doc: Document, id: string, wbsId: string | null, rank: number): void => void doc.activities.set(id, { ...sure(doc.activities.get(id)), wbsId, rank });

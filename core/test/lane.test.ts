@@ -127,7 +127,7 @@ describe('drawing in a lane', () => {
   });
   test('the first in an empty lane', () => {
     const doc = documentOf({ activities: [['A', '1d']] });
-    doc.wbs.set('L', { id: 'L', rank: 9, parentId: null, name: 'L', lane: true, notes: '', values: {} });
+    doc.wbs.set('L', { id: 'L', rank: 9, parentId: null, name: 'L', code: '', lane: true, notes: '', values: {} });
     const [id] = mustBack(doc, drawInLane(doc, viewIn(doc), 'L', at('2026-03-04T00:00'), at('2026-03-05T23:00'), true, newId).outcome);
     expect(doc.activities.get(id as string)).toMatchObject({ wbsId: 'L', duration: d(2) });
   });

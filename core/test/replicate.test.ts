@@ -23,7 +23,7 @@ function floor(): Document {
     ],
     links: ['R > A', 'A SS+1d > B', 'B > C', 'C > H', 'A > C'],
   });
-  doc.wbs.set('F1', { id: 'F1', rank: 5, parentId: null, name: 'Level 1', lane: false, notes: '', values: {} });
+  doc.wbs.set('F1', { id: 'F1', rank: 5, parentId: null, name: 'Level 1', code: '', lane: false, notes: '', values: {} });
   ['A', 'B', 'C'].forEach((id, rank) => doc.activities.set(id, { ...(doc.activities.get(id) as Activity), wbsId: 'F1', rank }));
   doc.activities.set('R', { ...(doc.activities.get('R') as Activity), rank: 0 });
   doc.activities.set('H', { ...(doc.activities.get('H') as Activity), rank: 9 });

@@ -19,7 +19,7 @@ function plan(digging: string): Document {
     ],
     links: ['A > B', 'B > R', 'R > M'],
   });
-  doc.wbs.set('yard', { id: 'yard', rank: 9, parentId: null, name: 'Yard', lane: false, notes: '', values: {} });
+  doc.wbs.set('yard', { id: 'yard', rank: 9, parentId: null, name: 'Yard', code: '', lane: false, notes: '', values: {} });
   doc.activities.set('C', { ...sure(doc.activities.get('C')), wbsId: 'yard' });
   return doc;
 }

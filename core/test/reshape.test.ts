@@ -12,7 +12,8 @@ const newId = (): string => `new${++n}`;
 const linksIn = (doc: Document): string[] =>
   [...doc.links.values()].map((l) => `${doc.activities.get(l.from)?.code} ${l.type}${l.lag ? `+${l.lag / 480}d` : ''} ${doc.activities.get(l.to)?.code}`).sort();
 const outline = (doc: Document): string[] => outlineRows(doc).map((r) => `${'.'.repeat(r.depth)}${r.kind === 'wbs' ? r.node.name : r.activity.code}`);
-const node = (doc: Document, id: string, parentId: string | null, rank: number): void => void doc.wbs.set(id, { id, rank, parentId, name: id, lane: false, notes: '', values: {} });
+const node = (doc: Document, id: string, parentId: string | null, rank: number): void =>
+  void doc.wbs.set(id, { id, rank, parentId, name: id, code: '', lane: false, notes: '', values: {} });
 const into = (doc: Document, id: string, wbsId: string | null, rank: number): void => void doc.activities.set(id, { ...(doc.activities.get(id) as Activity), wbsId, rank });
 
 describe('splitting', () => {

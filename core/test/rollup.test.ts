@@ -14,7 +14,7 @@ import { baselineViewOf, viewOf } from '@yellowhammer/core/schedule/view';
 import { formatInstant, parseInstant } from '@yellowhammer/core/time/instant';
 import { d, documentOf, type PlanText, sure } from './helpers';
 
-const node = (id: string, parentId: string | null, rank = 0): WbsNode => ({ id, rank, parentId, name: id, lane: false, notes: '', values: {} });
+const node = (id: string, parentId: string | null, rank = 0): WbsNode => ({ id, rank, parentId, name: id, code: '', lane: false, notes: '', values: {} });
 /** A plan with nodes: `of` says which activity lies in which. */
 function plan(p: PlanText, nodes: WbsNode[] = [], of: Record<string, string> = {}): Document {
   const doc = documentOf(p);

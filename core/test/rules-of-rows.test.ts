@@ -178,7 +178,7 @@ test('a number that two rows share all the same is told by the plan check', () =
 
 test('clearing the WBS of three rows puts them one after the other', () => {
   const doc = plan();
-  doc.wbs.set('w', { id: 'w', rank: 0, parentId: null, name: 'W', lane: false, notes: '', values: {} });
+  doc.wbs.set('w', { id: 'w', rank: 0, parentId: null, name: 'W', code: '', lane: false, notes: '', values: {} });
   for (const id of ['A', 'B', 'M']) doc.activities.set(id, { ...sure(doc.activities.get(id)), wbsId: 'w' });
   must(doc, setCells(doc, ['M', 'A', 'B'], 'wbs', '', newId));
   const ranks = ['R', 'L', 'M', 'A', 'B'].map((id) => sure(doc.activities.get(id)).rank);

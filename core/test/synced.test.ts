@@ -21,7 +21,7 @@ const plan = (): Document => {
       ['C', '1d'],
     ],
   });
-  for (const [i, id] of ['X', 'Y', 'Z'].entries()) doc.wbs.set(id, { id, rank: i, parentId: null, name: id, lane: false, notes: '', values: {} });
+  for (const [i, id] of ['X', 'Y', 'Z'].entries()) doc.wbs.set(id, { id, rank: i, parentId: null, name: id, code: '', lane: false, notes: '', values: {} });
   return doc;
 };
 let n = 0;
@@ -102,7 +102,7 @@ test('any moves of nodes: what is not objected to leaves no loop, and a walk fin
   fc.assert(
     fc.property(fc.array(fc.tuple(fc.nat(4), fc.option(fc.nat(4), { nil: null })), { maxLength: 12 }), (moves) => {
       const parents = new Map<string, string | null>(ids.map((id) => [id, null]));
-      const node = (id: string): WbsNode => ({ id, rank: 0, name: id, lane: false, notes: '', values: {}, parentId: parents.get(id) ?? null });
+      const node = (id: string): WbsNode => ({ id, rank: 0, name: id, code: '', lane: false, notes: '', values: {}, parentId: parents.get(id) ?? null });
       for (const [i, p] of moves) {
         const [id, parentId] = [ids[i]!, p === null ? null : ids[p]!];
         const change: Change = { table: 'wbs', id, before: node(id), after: { ...node(id), parentId } };

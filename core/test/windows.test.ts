@@ -94,7 +94,7 @@ test('a row that is named twice clashes by its first change; rows that stand as 
 test('a difference leaves kept copies alone unless asked for, and takes away children before parents', () => {
   const [from, to] = [plan(), plan()];
   from.snapshots.set('s', { id: 's', rank: 0, kind: 'baseline', name: '', description: '', at: '2026-01-01T00:00:00Z', dataDate: null });
-  const node = { rank: 0, name: '', lane: false, notes: '', values: {} };
+  const node = { rank: 0, name: '', code: '', lane: false, notes: '', values: {} };
   from.wbs.set('W', { ...node, id: 'W', parentId: null });
   from.activities.set('101', { ...(from.activities.get('101') as Activity), wbsId: 'W' });
   to.activities.delete('101');
@@ -198,7 +198,7 @@ describe('what comes back', () => {
   });
   test('branches that close a ring only together are given back with the node that would lie in itself, and nothing else', () => {
     const doc = plan();
-    for (const [i, id] of ['X', 'Y', 'Z'].entries()) doc.wbs.set(id, { id, rank: i, parentId: id === 'Z' ? 'Y' : null, name: id, lane: false, notes: '', values: {} });
+    for (const [i, id] of ['X', 'Y', 'Z'].entries()) doc.wbs.set(id, { id, rank: i, parentId: id === 'Z' ? 'Y' : null, name: id, code: '', lane: false, notes: '', values: {} });
     const synced = new SyncedProject(doc, 1);
     const under = (id: string, parentId: string): Change => {
       const before = synced.doc.wbs.get(id) as WbsNode;

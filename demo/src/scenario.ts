@@ -1,8 +1,10 @@
 /** The demo projects: SKY complete, SLIP and TRAIL smaller. Built by commands like any other plan. */
+import { createHash } from 'node:crypto';
 import { applyChanges } from '@yellowhammer/core/change/change';
 import { keepBaseline, newProject } from '@yellowhammer/core/commands/project';
 import { setTypedLinks } from '@yellowhammer/core/commands/links';
-import { addActivity } from '@yellowhammer/core/commands/outline';
+import { addNote, attachFiles } from '@yellowhammer/core/commands/attached';
+import { addActivity, type RowRef } from '@yellowhammer/core/commands/outline';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { ProjectFile } from '@yellowhammer/core/model/file';
 import { calendars, letters } from './calendars.ts';
@@ -72,8 +74,25 @@ export function sky(): ProjectFile {
   const early = { outOfSequence: { start: '2026-10-12T08:00', finish: '2026-10-30T17:00' } };
   statusUpdate(doc, copies, '2026-11-02T07:00', { ...november, '620': early }, '2026-11-02T10:20:00.000Z', newId);
   setByCode(doc, '640', { notes: 'Needs a calm window of two days; the crane barge is booked from 12 to 20 May.' });
-  return { document: doc, copies };
+  return { document: doc, copies, contents: remember(doc, newId) };
 }
+
+/** Notes of the days and a list of lifts, as they gather around a plan. */
+function remember(doc: Document, newId: () => string): Map<string, string> {
+  const on = (code: string): RowRef => ({ kind: 'activity', id: activityOf(doc, code) });
+  for (const [code, who, at, text] of notes) must(doc, addNote(doc, on(code), text, { who, at }, newId));
+  const bytes = Buffer.from(lifts);
+  const hash = createHash('sha256').update(bytes).digest('hex');
+  must(doc, attachFiles(doc, on('640'), [{ name: 'Lifts of the crane barge.csv', size: bytes.byteLength, hash }], { who: 'Mara Quill', at: '2026-10-20T08:15:00.000Z' }, newId));
+  return new Map([[hash, bytes.toString('base64')]]);
+}
+
+const notes = [
+  ['640', 'Mara Quill', '2026-10-14T13:05:00.000Z', 'Barge owner: a wind limit of 8 m/s holds for the whole lift, not for the hook alone.'],
+  ['640', 'Ben Osk', '2026-10-20T08:10:00.000Z', 'Tides of May looked up: two windows of six hours on each of the booked days.'],
+  ['555', 'Ben Osk', '2026-10-02T16:40:00.000Z', 'Rust measured at eleven places; three go through. Photographs with the surveyor.'],
+] as const;
+const lifts = 'lift,load,weight t,radius m\n1,shutter left,2.4,14\n2,shutter right,2.4,14\n3,ring segment,1.8,16\n';
 
 const activityOf = (doc: Document, code: string): string => {
   const a = [...doc.activities.values()].find((x) => x.code === code);

@@ -15,6 +15,10 @@ if (store.heads().length > 0 && !process.argv.includes('--again')) console.log('
 else {
   const shared = new Shared(db, store);
   if (shared.all().size === 0) shared.add(sharedCalendars, author);
-  for (const make of [sky, slip, trail]) store.create(make(), author, 'Demo data');
+  for (const make of [sky, slip, trail]) {
+    const file = make();
+    store.contents.bring(file.contents);
+    store.create(file, author, 'Demo data');
+  }
   console.log('Made the demo projects SKY, SLIP and TRAIL.');
 }

@@ -6,7 +6,7 @@ import { newProject } from '@yellowhammer/core/commands/project';
 import { importChoices, replaceByShared, sharedFrom } from '@yellowhammer/core/commands/shared';
 import { projectOf } from '@yellowhammer/core/model/document';
 import { problem } from '@yellowhammer/core/model/problem';
-import { calendarSchema, MAX_NAME } from '@yellowhammer/core/model/schema';
+import { calendarSchema, MAX_FILE, MAX_NAME } from '@yellowhammer/core/model/schema';
 import { isWhole } from '@yellowhammer/core/model/text';
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import { type DatabaseNotice, databaseProblem } from './database.ts';
@@ -24,7 +24,7 @@ import { patiently } from './waiting.ts';
 
 /** Bytes that each kind of request may have. */
 const historyQuery = z.object({ before: z.coerce.number().int().min(0).max(1e12).default(1e12), most: z.coerce.number().int().min(1).max(200).default(60) });
-const LARGEST_FILE = 64 * 1024 * 1024;
+const LARGEST_FILE = 128 * 1024 * 1024;
 const LARGEST_BATCH = 64 * 1024 * 1024;
 const LARGEST_OTHER = 1024 * 1024;
 const SMALL_BATCH = 200_000;
@@ -76,6 +76,7 @@ export function createApp(store: Store, shared: Shared, jobs: Jobs, notices: rea
   guard(app);
   app.use('/api/import', raw(LARGEST_FILE));
   app.post('/api/projects/:id/changes', raw(LARGEST_BATCH));
+  app.post('/api/contents', raw(MAX_FILE));
   app.use('/api', express.json({ limit: LARGEST_OTHER }));
 
   app.get('/api/health', (_req, res) => void res.json({ notices }));
@@ -127,6 +128,20 @@ export function createApp(store: Store, shared: Shared, jobs: Jobs, notices: rea
     if (!file) return notThere(res);
     res.setHeader('content-disposition', `attachment; filename="${file.name}.yellowhammer.json"`);
     res.type('application/json').send(Buffer.from(file.bytes.buffer, file.bytes.byteOffset, file.bytes.byteLength));
+  });
+
+  /** Keeps what a file holds, by its hash; the row that names it comes with the changes of its project. */
+  app.post('/api/contents', async (req, res) => void res.status(201).json(await jobs.run('keepContent', [bytesOf(req)])));
+
+  /** An attached file: to be saved, never shown in the window, whatever it holds and is called. */
+  app.get('/api/projects/:id/files/:file', async (req, res) => {
+    const file = store.there(req.params.id) && (await jobs.run('attachedFile', [req.params.id, req.params.file]));
+    if (!file) return refuse(res, 404, [problem('UNKNOWN_FILE', 'That file is not there, or what it held did not come with its project.')]);
+    res.attachment(file.name.replace(/\p{Cc}/gu, '_'));
+    res.setHeader('content-type', 'application/octet-stream');
+    res.setHeader('content-security-policy', "sandbox; default-src 'none'");
+    res.setHeader('cache-control', 'private, no-store');
+    res.send(Buffer.from(file.bytes.buffer, file.bytes.byteOffset, file.bytes.byteLength));
   });
 
   app.get('/api/projects/:id/copies/:copy', async (req, res) => {

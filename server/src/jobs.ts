@@ -30,6 +30,8 @@ const kinds: Record<TaskName, { ms: number; lane: 'quick' | 'slow' }> = {
   pages: { ms: 60_000, lane: 'quick' },
   pdf: { ms: 600_000, lane: 'slow' },
   csv: { ms: 60_000, lane: 'quick' },
+  keepContent: { ms: 60_000, lane: 'quick' },
+  attachedFile: { ms: 60_000, lane: 'quick' },
 };
 
 export interface RunOptions {

@@ -239,6 +239,7 @@ export class Shared {
     });
     const outcome = chooseCalendars(file.document, shared, asked, randomUUID);
     return this.store.together(() => {
+      problems.push(...this.store.contents.bring(file.contents));
       const id = this.store.create(file, author, `Import ${projectOf(file.document).name}`);
       if (taken.length) problems.push(...this.write(taken, author, [id]).problems);
       if (outcome.ok && outcome.changes.length) {

@@ -6,11 +6,12 @@ import { copyDocument, type Document, documentFrom, type DocumentRows, emptyDocu
 import { type ProjectFile, writeDocument } from '@yellowhammer/core/model/file';
 import { type Problem, problem } from '@yellowhammer/core/model/problem';
 import { readProjectText } from '@yellowhammer/core/model/read-file';
-import type { Activity, Calendar, Project, Snapshot, WbsNode } from '@yellowhammer/core/model/schema';
+import type { Activity, AttachedFile, Calendar, Project, Snapshot, WbsNode } from '@yellowhammer/core/model/schema';
 import { completed, nameOfRow, type Reference, referredId, type Row, tableNames, tables } from '@yellowhammer/core/model/tables';
 import { outlineObjection } from '@yellowhammer/core/outline/rules';
 import { changeProblems, latestActual, type Standing } from '@yellowhammer/core/rules/check';
 import { parseInstant } from '@yellowhammer/core/time/instant';
+import { Contents } from './contents.ts';
 import type { Db } from './database.ts';
 import { prepareRows, type RowStatements } from './rows.ts';
 
@@ -50,6 +51,7 @@ const MOST_HISTORY_CHARACTERS = 30_000_000;
 
 export class Store {
   private readonly rows: RowStatements;
+  readonly contents: Contents;
   private readonly cache = new Map<string, { doc: Document; revision: number }>();
   private readonly listeners = new Map<string, Set<(e: News) => void>>();
   /** Entries of writes that run as one, to be told when all of them are done; null outside of such. */
@@ -61,6 +63,7 @@ export class Store {
   constructor(db: Db) {
     this.db = db;
     this.rows = prepareRows(db);
+    this.contents = new Contents(db);
     this.sql = {
       heads: db.prepare(`SELECT ${headColumns} FROM projects ORDER BY created_at, id`),
       head: db.prepare(`SELECT ${headColumns} FROM projects WHERE id = ?`),
@@ -159,7 +162,14 @@ export class Store {
       const copy = this.copy(id, s);
       if (copy) copies.set(s, copy);
     }
-    return { document: loaded.doc, copies };
+    return { document: loaded.doc, copies, contents: this.contents.ofProject({ document: loaded.doc, copies }) };
+  }
+
+  /** An attached file of a project by its id, with what it holds; undefined where one of both is not there. */
+  attachedFile(projectId: string, id: string): { name: string; bytes: Buffer } | undefined {
+    const row = this.rows.get(projectId, 'files', id) as AttachedFile | null;
+    const bytes = row && this.contents.get(row.hash);
+    return bytes ? { name: row.name, bytes } : undefined;
   }
 
   /** The document kept by a snapshot. */

@@ -22,6 +22,7 @@ import { schedule } from '@yellowhammer/core/schedule/schedule';
 import { baselineViewOf, viewOf } from '@yellowhammer/core/schedule/view';
 import { showDay } from '@yellowhammer/core/time/typed-date';
 import { z } from 'zod';
+import type { Kept } from './contents.ts';
 import { measure } from './fonts.ts';
 import { zodProblems } from './http.ts';
 import { writePdf } from './pdf.ts';
@@ -162,6 +163,12 @@ export const tasks = {
     const made = store.hearing(() => shared.import(read.file as NonNullable<typeof read.file>, asked, author));
     return { id: made.result.id, problems: [...read.problems, ...made.result.problems], told: made.told };
   },
+
+  /** Keeps what an attached file holds. */
+  keepContent: ({ store }: Context, bytes: ArrayBuffer): Kept => store.contents.keep(new Uint8Array(bytes)),
+
+  /** An attached file with what it holds. */
+  attachedFile: ({ store }: Context, projectId: string, id: string): { name: string; bytes: Uint8Array } | null => store.attachedFile(projectId, id) ?? null,
 
   /** Copies a project; the id of the copy. */
   copyProject({ store }: Context, projectId: string, author: Author): string | null {

@@ -94,7 +94,7 @@ describe('the list of projects answers within a second while any one file is rea
 });
 
 test('a move that closes a loop is refused when it arrives late; the branch and the list stay', async () => {
-  const row = (id: string, rank: number, parentId: string | null) => ({ id, rank, parentId, name: id, lane: false, notes: '', values: {} });
+  const row = (id: string, rank: number, parentId: string | null) => ({ id, rank, parentId, name: id, code: '', lane: false, notes: '', values: {} });
   const id = await made({ wbs: [row('A', 0, null), row('B', 1, null)] });
   expect((await send(id, 1, [{ table: 'wbs', id: 'A', before: row('A', 0, null), after: row('A', 0, 'B') }])).status).toBe(200);
   const late = await send(id, 2, [{ table: 'wbs', id: 'B', before: row('B', 1, null), after: row('B', 1, 'A') }]);
@@ -171,7 +171,7 @@ describe('reading', () => {
     );
     expect([r.status, codes(r.body).sort()]).toEqual([201, ['BROKEN_TEXT', 'BROKEN_TEXT', 'BROKEN_TEXT', 'DUPLICATE_ID']]);
     const bad = await send((r.body as { id: string }).id, 1, [
-      { table: 'wbs', id: 'a\ud800', before: null, after: { id: 'a\ud800', rank: 0, parentId: null, name: '', lane: false, notes: '', values: {} } },
+      { table: 'wbs', id: 'a\ud800', before: null, after: { id: 'a\ud800', rank: 0, parentId: null, name: '', code: '', lane: false, notes: '', values: {} } },
     ]);
     expect(bad.status).toBe(422);
   });

@@ -4,6 +4,7 @@ import { indexOf } from '../model/doc-index.ts';
 import { type Document, projectOf } from '../model/document.ts';
 import type { ProblemCode } from '../model/problem-codes.ts';
 import type { Activity, Link, LinkType } from '../model/schema.ts';
+import { takeOut } from './attached.ts';
 import { LinkPlan } from './link-plan.ts';
 import { count, done, type NewId, type Outcome, refused, settled } from './result.ts';
 
@@ -228,7 +229,7 @@ export function joinAround(doc: Document, ids: readonly string[], remove: boolea
     const row: Link = { ...l, id: newId(), rank: rank++ };
     draft.set('links', row.id, row);
   }
-  if (remove) for (const id of out) draft.set('activities', id, null);
+  if (remove) for (const id of out) takeOut(draft, { kind: 'activity', id });
   if (draft.changes.length === 0) return refused('NOTHING_CHANGED', 'The selected activities have no links.');
   const name = count(out.length, 'activity');
   return settled(doc, remove ? `Dissolve ${name}` : `Join around ${name}`, draft.changes);

@@ -7,7 +7,7 @@ import type { Activity } from '../model/schema.ts';
 import { editField, type Field, type FieldContext, type Read } from '../fields/field.ts';
 import { activityCell, fieldOf } from '../fields/list.ts';
 import type { ScheduleView } from '../schedule/view.ts';
-import { renameWbs, type RowRef } from './outline.ts';
+import { codeWbs, renameWbs, type RowRef } from './outline.ts';
 import { count, done, type NewId, type Outcome, refused, settled } from './result.ts';
 import { titleOf } from '../model/tables.ts';
 
@@ -64,13 +64,13 @@ export function fillDown(doc: Document, refs: readonly RowRef[], key: string, ne
   return outcome.ok ? { ...outcome, label: `Fill ${f.title.toLowerCase()} down over ${count(rows.length, 'activity')}` } : outcome;
 }
 
-/** Sets the field of a row of either kind: of a WBS node its name. */
+/** Sets the field of a row of either kind: of a WBS node its name, or its own part of the WBS code. */
 export function setRow(doc: Document, ref: RowRef, key: string, text: string, newId: NewId, view?: ScheduleView | null): Outcome {
-  return ref.kind === 'wbs' ? renameWbs(doc, ref.id, text) : setCell(doc, ref.id, key, text, newId, view);
+  return ref.kind === 'wbs' ? (key === 'code' ? codeWbs(doc, ref.id, text) : renameWbs(doc, ref.id, text)) : setCell(doc, ref.id, key, text, newId, view);
 }
 
 /** True where something can be typed into a field of a row of this kind. */
-export const isTypable = (f: Field | undefined, kind: 'activity' | 'wbs'): boolean => f?.read !== undefined && (kind === 'activity' || f.key === 'name');
+export const isTypable = (f: Field | undefined, kind: 'activity' | 'wbs'): boolean => f?.read !== undefined && (kind === 'activity' || f.naming === true);
 
 /** Sets fields of activities after checking that they hold together. */
 export function setActivities(doc: Document, ids: readonly string[], fields: Partial<Activity>): Outcome {

@@ -2,10 +2,23 @@
 import { z } from 'zod';
 import { Draft } from '../change/change.ts';
 import type { Document } from '../model/document.ts';
-import { type Activity, activitySchema, type Calendar, calendarSchema, type Link, linkSchema, noProgress, type WbsNode, wbsSchema } from '../model/schema.ts';
+import {
+  type Activity,
+  activitySchema,
+  type Calendar,
+  calendarSchema,
+  datedNoteSchema,
+  fileSchema,
+  type Link,
+  linkSchema,
+  noProgress,
+  type WbsNode,
+  wbsSchema,
+} from '../model/schema.ts';
 import { outlineObjection } from '../outline/rules.ts';
 import { indexOf } from '../model/doc-index.ts';
 import { resolveCalendar } from '../schedule/calendars.ts';
+import { attachedTo, putAttached } from './attached.ts';
 import { existing, moveTo, parentOf, type RowRef, siblings, spacedRanks, topmost } from './outline.ts';
 import { count, done, type NewId, type Outcome, refused } from './result.ts';
 import { freeCalendarName, sameContent } from './shared.ts';
@@ -26,6 +39,8 @@ const clipSchema = z.object({
   activities: z.array(activitySchema),
   links: z.array(linkSchema),
   calendars: z.array(calendarSchema),
+  datedNotes: z.array(datedNoteSchema).default([]),
+  files: z.array(fileSchema).default([]),
 });
 export type Clip = z.infer<typeof clipSchema>;
 
@@ -66,7 +81,8 @@ export function copyRows(doc: Document, projectId: string, refs: readonly RowRef
   for (const a of activities) use(a.calendarId);
   for (const l of links) if (l.lagCalendar?.startsWith('calendar:')) use(l.lagCalendar.slice(9));
   const calendars = [...used].flatMap((id) => doc.calendars.get(id) ?? []);
-  return { format: CLIP_FORMAT, projectId, cut, top, wbs, activities, links, calendars };
+  const attached = attachedTo(doc, [...wbs.map(({ id }) => ({ kind: 'wbs' as const, id })), ...activities.map(({ id }) => ({ kind: 'activity' as const, id }))]);
+  return { format: CLIP_FORMAT, projectId, cut, top, wbs, activities, links, calendars, ...attached };
 }
 
 /** Rows in the order of the outline, found by their places under their parents. */
@@ -169,6 +185,7 @@ function pasteCopies(doc: Document, projectId: string, clip: Clip, place: Place,
     const calendarId = a.calendarId === null ? null : calendar(a.calendarId);
     draft.set('activities', ids.get(a.id) as string, { ...a, ...progress, id: ids.get(a.id) as string, code, wbsId, calendarId, rank: rank ?? a.rank });
   }
+  putAttached(draft, clip, (id) => ids.get(id), newId);
   let rank = indexOf(doc).nextLinkRank();
   for (const l of clip.links) {
     const [from, to] = [ids.get(l.from), ids.get(l.to)];

@@ -3,8 +3,10 @@ import { Draft } from '../change/change.ts';
 import { type Document, labelOf, rankBetween } from '../model/document.ts';
 import { type Activity, activityDefaults, type ActivityType, MAX_NAME, wbsDefaults, type WbsNode } from '../model/schema.ts';
 import { indexOf } from '../model/doc-index.ts';
+import { takeOut } from './attached.ts';
 import { count, done, type NewId, type Outcome, refused, settled } from './result.ts';
 import { isMilestone } from '../model/activity-kinds.ts';
+import { nodeWithCode, wbsCodeOf } from '../outline/outline.ts';
 import { dayLengths } from '../schedule/calendars.ts';
 import { numbersOf } from '../model/numbers.ts';
 
@@ -142,6 +144,29 @@ export function renameWbs(doc: Document, id: string, text: string): Outcome {
   return settled(doc, `Rename WBS node ${name}`, draft.changes);
 }
 
+/** Gives a WBS node its own part of the WBS code by hand; empty text has it numbered again. A whole code is taken by its last part. */
+export function codeWbs(doc: Document, id: string, text: string): Outcome {
+  const node = doc.wbs.get(id);
+  if (!node) return refused('UNKNOWN_WBS', 'That WBS node is not in the plan any more.');
+  const where = { table: 'wbs', id, label: node.name, field: 'code' };
+  const above = node.parentId === null ? '' : `${wbsCodeOf(doc, node.parentId)}.`;
+  const typed = text.trim();
+  const code = typed.startsWith(above) ? typed.slice(above.length) : typed;
+  if (typed === wbsCodeOf(doc, id)) return refused('NOTHING_CHANGED', 'That is its code already.');
+  if (code.length > 20 || /[\s.,;]/.test(code))
+    return refused(
+      'WRONG_VALUE',
+      `${typed} is no part of a WBS code. Type up to 20 letters or digits without blank, point or comma${above ? `; it stands behind ${above}` : ''}.`,
+      where,
+    );
+  const twin = nodeWithCode(doc, `${above}${code}`);
+  if (code !== '' && twin !== undefined && twin !== id)
+    return refused('WRONG_VALUE', `${above}${code} is the code of ${doc.wbs.get(twin)?.name || 'another node'}. Type another.`, where);
+  const draft = new Draft(doc);
+  draft.patch('wbs', id, { code });
+  return settled(doc, code ? `Code ${above}${code} for ${node.name}` : `Number ${node.name} by its place`, draft.changes);
+}
+
 /** Deletes rows: WBS nodes with all that is in them, activities with their links. */
 export function deleteRows(doc: Document, refs: readonly RowRef[]): Outcome {
   const nodes = new Set<string>();
@@ -157,9 +182,9 @@ export function deleteRows(doc: Document, refs: readonly RowRef[]): Outcome {
   for (const r of refs) if (doc[tableOf(r.kind)].has(r.id)) take(r.kind, r.id);
   const draft = new Draft(doc);
   for (const id of activities) for (const l of [...index.linksInto(id), ...index.linksOutOf(id)]) draft.set('links', l.id, null);
-  for (const id of activities) draft.set('activities', id, null);
+  for (const id of activities) takeOut(draft, { kind: 'activity', id });
   // Children before their parents, so that every reference holds at each step.
-  for (const id of [...nodes].reverse()) draft.set('wbs', id, null);
+  for (const id of [...nodes].reverse()) takeOut(draft, { kind: 'wbs', id });
   const parts = [activities.size ? count(activities.size, 'activity') : '', nodes.size ? count(nodes.size, 'WBS node') : ''].filter(Boolean);
   return parts.length ? done(`Delete ${parts.join(' and ')}`, draft.changes) : refused('NOTHING_SELECTED', 'Select rows to delete first.');
 }

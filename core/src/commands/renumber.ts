@@ -1,7 +1,7 @@
 /** Numbers of activities by a rule: start, step, and a prefix for each branch. Links name activities by id, so none is lost. */
 import { Draft } from '../change/change.ts';
 import { type Document, labelOf } from '../model/document.ts';
-import { outlineRows } from '../outline/outline.ts';
+import { nodeWithCode, outlineRows } from '../outline/outline.ts';
 import { count, type Outcome, refused, settled } from './result.ts';
 
 export interface Renumbering {
@@ -57,7 +57,7 @@ export function renumber(doc: Document, only: ReadonlySet<string> | null, how: R
     const counter = how.anew ? node : '';
     let n = next.get(counter) ?? from;
     let code = `${prefix}${String(n).padStart(digits, '0')}`;
-    while (taken.has(code.toLowerCase()) || (prefix === '' && n <= nodes && String(n) === code)) {
+    while (taken.has(code.toLowerCase()) || (prefix === '' && n <= nodes && String(n) === code) || nodeWithCode(doc, code) !== undefined) {
       n += step;
       code = `${prefix}${String(n).padStart(digits, '0')}`;
     }

@@ -4,6 +4,7 @@ import { indexOf } from '../model/doc-index.ts';
 import type { Document } from '../model/document.ts';
 import { type Link, MAX_NAME, noProgress } from '../model/schema.ts';
 import { numbersOf } from '../model/numbers.ts';
+import { putAttached } from './attached.ts';
 import { copyRows } from './copy-rows.ts';
 import { readPattern } from './name-pattern.ts';
 import { parentOf, type RowRef, siblings, spacedRanks } from './outline.ts';
@@ -115,6 +116,7 @@ export function replicate(doc: Document, refs: readonly RowRef[], how: Replicati
         rank: rankOf(a.id, a.rank),
         name: nameOf(a.id, a.name),
       });
+    putAttached(draft, clip, (id) => ids.get(id), newId);
     for (const r of clip.top) {
       made.push(idOf(r.id));
       const row = r.kind === 'wbs' ? draft.get('wbs', idOf(r.id)) : draft.get('activities', idOf(r.id));

@@ -10,6 +10,7 @@ import { formatDuration } from '../time/duration.ts';
 import { formatInstant, parseInstant } from '../time/instant.ts';
 import { LinkPlan } from './link-plan.ts';
 import { moveTo, type RowRef, siblings, spacedRanks } from './outline.ts';
+import { takeOut } from './attached.ts';
 import { count, type NewId, type Outcome, refused, settled } from './result.ts';
 
 const ofFinish = (c: Constraint): boolean => c.kind.startsWith('finish') || c.kind === 'pinnedFinish';
@@ -119,7 +120,7 @@ export function mergeActivities(doc: Document, view: ScheduleView | null, ids: r
     plan.add(l);
     draft.set('links', l.id, l);
   }
-  for (const a of all.slice(1)) draft.set('activities', a.id, null);
+  for (const a of all.slice(1)) takeOut(draft, { kind: 'activity', id: a.id }, { kind: 'activity', id: first.id });
   return settled(doc, `Make one activity of ${count(all.length, 'activity')}`, draft.changes, [first.id]);
 }
 
@@ -158,8 +159,7 @@ export function nodeToActivity(doc: Document, view: ScheduleView | null, id: str
   const draft = new Draft(doc);
   for (const c of merged.changes) draft.set(c.table, c.id, c.after);
   draft.patch('activities', only, { name: node.name, wbsId: node.parentId, rank: node.rank });
-  for (const n of [...nodes].reverse()) draft.set('wbs', n, null);
-  draft.set('wbs', id, null);
+  for (const n of [id, ...nodes].reverse()) takeOut(draft, { kind: 'wbs', id: n }, { kind: 'activity', id: only });
   return settled(doc, `Make ${node.name} an activity`, draft.changes, [only]);
 }
 
@@ -206,7 +206,10 @@ export function dissolveNodes(doc: Document, ids: readonly string[]): Outcome {
       .childrenOf(parent)
       .flatMap(flat)
       .forEach((r, i) => moveTo(draft, r, parent, i));
-  for (const id of gone) draft.set('wbs', id, null);
+  for (const id of gone) {
+    const parent = doc.wbs.get(id)?.parentId ?? null;
+    takeOut(draft, { kind: 'wbs', id }, parent === null || gone.has(parent) ? null : { kind: 'wbs', id: parent });
+  }
   // Nodes last, so that nothing refers to them any more, and children before parents.
   const nodes = draft.changes.filter((c) => c.after === null).sort((a, b) => depthOf(doc, b.id) - depthOf(doc, a.id));
   return settled(doc, `Dissolve ${count(gone.size, 'WBS node')}`, [...draft.changes.filter((c) => c.after !== null), ...nodes]);

@@ -1,5 +1,7 @@
 /** Fields that an activity has of its own beside the plan: how important it is, a colour, an address, whether it is drawn. */
-import type { Activity } from '../model/schema.ts';
+import { indexOf, type OutlineRef } from '../model/doc-index.ts';
+import type { Document } from '../model/document.ts';
+import { showTypedDate } from '../time/typed-date.ts';
 import { field } from './field.ts';
 
 /** Colours by name: legible on paper and in the dark, apart from those that the product keeps for critical work and the data date. */
@@ -21,8 +23,36 @@ export interface Marks {
   notes: boolean;
   address: boolean;
   hidden: boolean;
+  files: boolean;
 }
-export const marksOf = (a: Activity): Marks => ({ colour: a.colour, notes: a.notes !== '', address: a.address !== '', hidden: a.hidden });
+export function marksOf(doc: Document, row: OutlineRef): Marks {
+  const a = row.kind === 'activity' ? doc.activities.get(row.id) : undefined;
+  const index = indexOf(doc);
+  const notes = (a ?? doc.wbs.get(row.id))?.notes ?? '';
+  return {
+    colour: a?.colour ?? null,
+    notes: notes !== '' || index.attachedTo('datedNotes', row).length > 0,
+    address: !!a?.address,
+    hidden: a?.hidden === true,
+    files: index.attachedTo('files', row).length > 0,
+  };
+}
+
+/** Days, author and text of dated notes, the newest first: `12 Oct 26 Ana: Rebar late`. */
+function notesText(doc: Document, row: OutlineRef): string | null {
+  const list = indexOf(doc).attachedTo('datedNotes', row);
+  return list.length
+    ? [...list]
+        .reverse()
+        .map((n) => `${showTypedDate(n.at.slice(0, 10))} ${n.who}: ${n.text}`)
+        .join(' / ')
+    : null;
+}
+const filesText = (doc: Document, row: OutlineRef): string | null =>
+  indexOf(doc)
+    .attachedTo('files', row)
+    .map((f) => f.name)
+    .join(', ') || null;
 
 export const extraFields = [
   field<number>({
@@ -102,5 +132,27 @@ export const extraFields = [
       if (['', 'no', 'n'].includes(t)) return { fields: { hidden: false } };
       return ['yes', 'y'].includes(t) ? { fields: { hidden: true } } : { error: `${text} is neither yes nor no.` };
     },
+  }),
+  field<string>({
+    key: 'datedNotes',
+    title: 'Dated notes',
+    about: 'Notes with their day and author, the newest first.',
+    kind: 'text',
+    group: 'General',
+    width: 180,
+    sum: 'none',
+    value: ({ doc, a }) => notesText(doc, { kind: 'activity', id: a.id }),
+    node: ({ doc, node }) => notesText(doc, { kind: 'wbs', id: node.id }),
+  }),
+  field<string>({
+    key: 'files',
+    title: 'Files',
+    about: 'Names of the files that are attached.',
+    kind: 'text',
+    group: 'General',
+    width: 120,
+    sum: 'none',
+    value: ({ doc, a }) => filesText(doc, { kind: 'activity', id: a.id }),
+    node: ({ doc, node }) => filesText(doc, { kind: 'wbs', id: node.id }),
   }),
 ];

@@ -1,9 +1,9 @@
 /** Fields that say what a row is: number, name, type, WBS node, calendar, notes. */
 import { isMilestone, typeNames } from '../model/activity-kinds.ts';
-import { type Child, indexOf } from '../model/doc-index.ts';
+import { indexOf } from '../model/doc-index.ts';
 import { type Document, ordered } from '../model/document.ts';
 import { type Activity, type ActivityType, MAX_NAME, noProgress } from '../model/schema.ts';
-import { wbsCodeOf } from '../outline/outline.ts';
+import { nodeWithCode, wbsCodeOf } from '../outline/outline.ts';
 import { dayLengths } from '../schedule/calendars.ts';
 import { field } from './field.ts';
 
@@ -15,18 +15,10 @@ function typeFields(doc: Document, a: Activity, type: ActivityType): Partial<Act
   return { type, duration, constraints: [], ...noProgress };
 }
 
-/** A WBS node by its outline number or its name; undefined where there is none. */
+/** A WBS node by its code or its name; undefined where there is none. */
 function findNode(doc: Document, text: string): string | undefined {
-  const index = indexOf(doc);
-  if (/^\d+(\.\d+)*$/.test(text)) {
-    let at: string | null = null;
-    for (const part of text.split('.')) {
-      const node: Child | undefined = index.childrenOf(at).filter((c) => c.kind === 'wbs')[Number(part) - 1];
-      if (!node) break;
-      at = node.id;
-    }
-    if (at !== null && wbsCodeOf(doc, at) === text) return at;
-  }
+  const coded = nodeWithCode(doc, text);
+  if (coded !== undefined) return coded;
   const low = text.toLowerCase();
   for (const w of doc.wbs.values()) if (w.name.toLowerCase() === low) return w.id;
   return undefined;
@@ -36,7 +28,7 @@ export const generalFields = [
   field({
     key: 'code',
     title: 'No.',
-    about: 'Number of the activity, by which links are typed; outline number of a WBS node.',
+    about: 'Number of the activity, by which links are typed; code of a WBS node, whose last part can be typed.',
     kind: 'text',
     group: 'General',
     width: 44,
@@ -49,6 +41,8 @@ export const generalFields = [
     read(text, { doc, a }) {
       if (!text || text.length > 40) return { error: 'a number of 1 to 40 characters is needed, since links are typed with it.' };
       if (/[,;]/.test(text)) return { error: 'a number cannot hold a comma, since links are parted by commas.' };
+      const node = nodeWithCode(doc, text);
+      if (node !== undefined) return { error: `${text} is the code of the WBS node ${doc.wbs.get(node)?.name ?? ''}. Type a number that is no code of a node.` };
       const other = indexOf(doc)
         .withCode(text)
         .find((x) => x.id !== a.id);
@@ -90,7 +84,7 @@ export const generalFields = [
   field({
     key: 'wbs',
     title: 'WBS',
-    about: 'Outline number of the WBS node that it is in.',
+    about: 'Code of the WBS node that it is in.',
     kind: 'text',
     group: 'General',
     width: 60,
@@ -99,7 +93,7 @@ export const generalFields = [
     value: ({ doc, a }) => wbsCodeOf(doc, a.wbsId) || null,
     read(text, { doc, a }) {
       const node = text === '' ? null : findNode(doc, text);
-      if (node === undefined) return { error: `there is no WBS node ${text}. Type its outline number or its name, or nothing for the top level.` };
+      if (node === undefined) return { error: `there is no WBS node ${text}. Type its code or its name, or nothing for the top level.` };
       if (node === a.wbsId) return { fields: {} };
       const last = indexOf(doc).childrenOf(node).at(-1);
       return { fields: { wbsId: node, rank: (last?.rank ?? -1) + 1 } };

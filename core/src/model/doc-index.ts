@@ -3,7 +3,7 @@
  * calendar. Made when it is first asked for, and kept by `applyChanges` from then on.
  */
 import type { Document } from './document.ts';
-import type { Activity, Link, WbsNode } from './schema.ts';
+import type { Activity, AttachedFile, DatedNote, Link, WbsNode } from './schema.ts';
 import type { Row, TableName } from './tables.ts';
 import { byRank } from './order.ts';
 
@@ -52,6 +52,15 @@ class Family {
   }
 }
 
+/** What is attached to rows: the tables, and the row that one belongs to ('': the project). */
+export type AttachedTable = 'datedNotes' | 'files';
+export const attachedTables: readonly AttachedTable[] = ['datedNotes', 'files'];
+const ownerOf = (r: DatedNote | AttachedFile): string => (r.activityId !== null ? `a ${r.activityId}` : r.wbsId !== null ? `w ${r.wbsId}` : '');
+const isAttached = (table: TableName): table is AttachedTable => table === 'datedNotes' || table === 'files';
+
+/** A row of the outline by what it is. */
+export type OutlineRef = Pick<Child, 'kind' | 'id'>;
+
 /** More changes than this at once, and lists are sorted anew instead of mended. */
 const FEW = 64;
 const NUMBER = /^\d{1,9}$/;
@@ -61,6 +70,7 @@ export class DocIndex {
   private readonly families = new Map<string, Family>();
   private readonly codes = new Map<string, Activity[]>();
   private readonly byCalendar = new Map<string, Set<string>>();
+  private readonly attached: Record<AttachedTable, Map<string, readonly (DatedNote | AttachedFile)[]>> = { datedNotes: new Map(), files: new Map() };
   private greatest: number | null = null;
   private lastLink = -1;
   /** Links by the activity that they lead to, and that they come from, in the order of the file. */
@@ -70,6 +80,7 @@ export class DocIndex {
   constructor(doc: Document) {
     for (const w of doc.wbs.values()) this.add('wbs', w, false);
     for (const a of doc.activities.values()) this.add('activities', a, false);
+    for (const table of attachedTables) for (const r of doc[table].values()) this.add(table, r, false);
     const [into, outOf] = [new Map<string, Link[]>(), new Map<string, Link[]>()];
     for (const l of doc.links.values()) {
       this.lastLink = Math.max(this.lastLink, l.rank);
@@ -132,6 +143,12 @@ export class DocIndex {
     return this.greatest;
   }
 
+  /** Dated notes or files of a row (null: of the project), in the order in which they were made. */
+  attachedTo<T extends AttachedTable>(table: T, row: OutlineRef | null): readonly (T extends 'files' ? AttachedFile : DatedNote)[] {
+    const key = row === null ? '' : `${row.kind === 'wbs' ? 'w' : 'a'} ${row.id}`;
+    return (this.attached[table].get(key) ?? none) as never;
+  }
+
   /** A rank for a new link, behind all others. */
   nextLinkRank(): number {
     return this.lastLink + 1;
@@ -145,6 +162,10 @@ export class DocIndex {
       family.add({ kind: table === 'wbs' ? 'wbs' : 'activity', id: row.id, rank: row.rank }, few);
     }
     if (table === 'activities') this.addActivity(row as Activity);
+    if (isAttached(table)) {
+      const of = ownerOf(row as DatedNote | AttachedFile);
+      this.attached[table].set(of, [...(this.attached[table].get(of) ?? none), row as DatedNote | AttachedFile].sort(byRank));
+    }
     if (table === 'links') {
       const l = row as Link;
       this.lastLink = Math.max(this.lastLink, l.rank);
@@ -176,6 +197,12 @@ export class DocIndex {
       if (this.greatest !== null && NUMBER.test(code) && Number(code) === this.greatest) this.greatest = null;
       if (a.calendarId !== null) this.byCalendar.get(a.calendarId)?.delete(a.id);
     }
+    if (isAttached(table)) {
+      const of = ownerOf(row as DatedNote | AttachedFile);
+      const rest = (this.attached[table].get(of) ?? none).filter((x) => x.id !== row.id);
+      if (rest.length) this.attached[table].set(of, rest);
+      else this.attached[table].delete(of);
+    }
     if (table === 'links') {
       const l = row as Link;
       for (const [map, id] of [
@@ -191,9 +218,9 @@ export class DocIndex {
 
   /** A row becomes another; null: it is not there. `many` changes come with it. */
   note(table: TableName, before: Row | null, after: Row | null, many: number): void {
-    if (table !== 'wbs' && table !== 'activities' && table !== 'links') return;
+    if (table !== 'wbs' && table !== 'activities' && table !== 'links' && !isAttached(table)) return;
     const few = many <= FEW;
-    if (before && after && table !== 'links' && this.sameFamily(table, before, after)) {
+    if (before && after && (table === 'wbs' || table === 'activities') && this.sameFamily(table, before, after)) {
       if (table === 'wbs') return;
       const [a, b] = [before as Activity, after as Activity];
       if (a.code === b.code && a.calendarId === b.calendarId) return this.exchange(a, b);

@@ -11,6 +11,8 @@ export const FILE_VERSION = 1;
 export interface ProjectFile {
   document: Document;
   copies: Map<string, Document>;
+  /** What attached files hold, in base64, by the SHA-256 of it. */
+  contents?: ReadonlyMap<string, string>;
 }
 
 const interval = ([a, b]: Interval): [string, string] => [formatMinute(a), formatMinute(b)];
@@ -55,5 +57,7 @@ export function writeProjectFile(file: ProjectFile): string {
   });
   const lines = [...head, ...documentLines(file.document, '  ', false)];
   lines.push(`  "copies": ${copies.length ? `{\n${copies.join(',\n')}\n  }` : '{}'}`);
+  // Hashes and base64 hold nothing that would have to be escaped.
+  if (file.contents?.size) lines.push(`  "contents": {\n${[...file.contents].map(([hash, text]) => `    "${hash}": "${text}"`).join(',\n')}\n  }`);
   return `{\n${lines.join(',\n')}\n}\n`;
 }

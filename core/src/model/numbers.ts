@@ -1,5 +1,6 @@
 /** Numbers of activities: they count on plainly, and never look like the outline numbers of WBS nodes. */
 import { indexOf } from './doc-index.ts';
+import { nodeWithCode } from '../outline/outline.ts';
 import { type Document, projectOf } from './document.ts';
 
 export interface Numbers {
@@ -20,7 +21,8 @@ export function numbersOf(doc: Document): Numbers {
     given.add(code.toLowerCase());
     if (/^\d{1,9}$/.test(code)) last = Math.max(last, Number(code));
   };
-  const used = (code: string): boolean => given.has(code.toLowerCase()) || index.byCode(code) !== undefined;
+  // Codes of nodes given by hand may look like numbers, too.
+  const used = (code: string): boolean => given.has(code.toLowerCase()) || index.byCode(code) !== undefined || nodeWithCode(doc, code) !== undefined;
   // Outline numbers on the top level are 1, 2, 3 ...; a number that could be one of them is passed over.
   let nodes = 0;
   for (const c of index.childrenOf(null)) if (c.kind === 'wbs') nodes++;

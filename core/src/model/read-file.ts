@@ -47,8 +47,9 @@ export function readProjectFile(json: unknown): ReadResult {
     const document = readDocument(json, problems);
     if (!document) return { problems: problems.all };
     const copies = readCopies(json, document, problems);
+    const contents = readContents(json, document, problems);
     checkBaseline(document, problems);
-    return { file: { document, copies }, problems: problems.all };
+    return { file: { document, copies, ...(contents.size ? { contents } : {}) }, problems: problems.all };
   } catch (e) {
     if (!(e instanceof Unsound)) throw e;
     const text = `More than ${limits.wrongRows} rows cannot be read as they stand. The file is not sound; nothing was read. Write it anew from where it came.`;
@@ -72,6 +73,26 @@ function readCopies(json: Raw, document: Document, problems: ProblemList): Map<s
   }
   return copies;
 }
+
+/** What attached files hold. Whether it is what its hash says, the one who keeps it looks at. */
+function readContents(json: Raw, document: Document, problems: ProblemList): Map<string, string> {
+  const raws = isObject(json['contents']) ? json['contents'] : {};
+  const contents = new Map<string, string>();
+  for (const [hash, text] of Object.entries(raws)) if (typeof text === 'string' && /^[0-9a-f]{64}$/.test(hash) && BASE64.test(text)) contents.set(hash, text);
+  for (const f of document.files.values())
+    if (!contents.has(f.hash))
+      problems.warn(
+        'FILE_WITHOUT_CONTENT',
+        `File ${f.name}: what it holds is not in "contents" of the file. It is listed, but can be opened only where its content is known already.`,
+        {
+          table: 'files',
+          id: f.id,
+          label: f.name,
+        },
+      );
+  return contents;
+}
+const BASE64 = /^[A-Za-z0-9+/]*={0,2}$/;
 
 function checkBaseline(doc: Document, problems: ProblemList): void {
   const project = doc.project.get('project') as Project;

@@ -5,6 +5,9 @@ import { isWhole } from './text.ts';
 
 export const MAX_DURATION = 60_000_000;
 export const MAX_NAME = 500;
+/** Bytes that one attached file may have, and all files of a project together. */
+export const MAX_FILE = 10 * 1024 * 1024;
+export const MAX_FILES = 30 * 1024 * 1024;
 
 const text = (most: number): z.ZodString => z.string().max(most).refine(isWhole, 'it holds half a character');
 const id = text(100).min(1);
@@ -152,11 +155,16 @@ export const linkSchema = z.object({
 });
 export type Link = z.infer<typeof linkSchema>;
 
+/** A part of a WBS code as it is given by hand: a point parts it from the next, a comma would part links. */
+const wbsPart = (most: number): z.ZodString => text(most).regex(/^[^\s.,;]*$/, 'a WBS code has no blank, point, comma or semicolon in its parts');
+
 export const wbsSchema = z.object({
   id,
   rank,
   parentId: id.nullable(),
   name,
+  /** Its own part of the WBS code, given by hand; empty: numbered by its place. */
+  code: wbsPart(20).default(''),
   /** Shown as one row with its activities side by side while it is closed. */
   lane: z.boolean().default(false),
   notes,
@@ -165,7 +173,30 @@ export const wbsSchema = z.object({
 export type WbsNode = z.infer<typeof wbsSchema>;
 
 /** What a plain WBS node has in the fields that need not be told. */
-export const wbsDefaults = { parentId: null, name: '', lane: false, notes: '', values: {} } satisfies Partial<WbsNode>;
+export const wbsDefaults = { parentId: null, name: '', code: '', lane: false, notes: '', values: {} } satisfies Partial<WbsNode>;
+
+/** The activity or the WBS node that something is attached to; neither: the project. */
+const owner = { activityId: id.nullable(), wbsId: id.nullable() };
+/** Who made something, and when: UTC, ISO 8601. */
+const madeBy = { at: z.iso.datetime(), who: text(100) };
+
+export const datedNoteSchema = z.object({ id, rank, ...owner, ...madeBy, text: text(20_000).min(1) });
+/** A note with its day and author. */
+export type DatedNote = z.infer<typeof datedNoteSchema>;
+
+export const fileSchema = z.object({
+  id,
+  rank,
+  ...owner,
+  ...madeBy,
+  name: text(255).min(1),
+  /** Bytes. */
+  size: z.int().min(0).max(MAX_FILE, 'it is larger than a file may be'),
+  /** SHA-256 of its content, by which the content is kept. */
+  hash: z.string().regex(/^[0-9a-f]{64}$/, 'a SHA-256 in hexadecimal digits is wanted'),
+});
+/** What is known of an attached file; its content is kept beside the document. */
+export type AttachedFile = z.infer<typeof fileSchema>;
 
 export const optionsSchema = z.object({
   statusLogic: z.enum(['retainedLogic', 'progressOverride']),
@@ -180,6 +211,8 @@ export const optionsSchema = z.object({
   /** First number of new activities, and how many each is above the last. */
   numberFrom: z.int().min(1).max(1_000_000).default(101),
   numberStep: z.int().min(1).max(1_000).default(1),
+  /** What stands before the number of a WBS node, by its level; levels that are not named have none. */
+  wbsPrefixes: z.array(wbsPart(6)).max(9).default([]),
 });
 export type Options = z.infer<typeof optionsSchema>;
 
@@ -226,4 +259,5 @@ export const defaultOptions: Options = {
   percentWeight: 'duration',
   numberFrom: 101,
   numberStep: 1,
+  wbsPrefixes: [],
 };

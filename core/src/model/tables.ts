@@ -8,9 +8,13 @@ import {
   type Activity,
   activityDefaults,
   activitySchema,
+  type AttachedFile,
   type Calendar,
   calendarSchema,
+  type DatedNote,
+  datedNoteSchema,
   defaultOptions,
+  fileSchema,
   type Link,
   linkSchema,
   type Project,
@@ -29,6 +33,8 @@ export interface Rows {
   activities: Activity;
   links: Link;
   snapshots: Snapshot;
+  datedNotes: DatedNote;
+  files: AttachedFile;
 }
 export type TableName = keyof Rows;
 export type Row = Rows[TableName];
@@ -82,6 +88,12 @@ export interface Table<R> {
 
 /** How a person names an activity: its number and name. */
 const activityLabel = (a: Pick<Activity, 'code' | 'name'>): string => (a.name ? `${a.code} ${a.name}` : a.code);
+
+/** What an attached thing belongs to. It goes where its owner is not there. */
+const owners: readonly Reference<{ activityId: string | null; wbsId: string | null }>[] = [
+  { field: 'activityId', to: 'activities', word: 'activity', missing: 'drop', said: 'it was set aside' },
+  { field: 'wbsId', to: 'wbs', word: 'WBS node', missing: 'drop', said: 'it was set aside' },
+];
 
 /** In the order in which rows may refer to rows of earlier tables. */
 export const tables: { readonly [T in TableName]: Table<Rows[T]> } = {
@@ -191,6 +203,31 @@ export const tables: { readonly [T in TableName]: Table<Rows[T]> } = {
     most: 2_000,
     sql: { table: 'snapshots' },
     beside: true,
+  },
+  datedNotes: {
+    word: 'dated note',
+    words: 'dated notes',
+    unknown: 'UNKNOWN_NOTE',
+    schema: datedNoteSchema,
+    defaults: { activityId: null, wbsId: null, at: '2000-01-01T00:00:00.000Z', who: '' },
+    label: (n) => `${n.at.slice(0, 10)} ${n.text.slice(0, 40)}`.trim(),
+    refs: owners,
+    most: 200_000,
+    titles: { at: 'day', who: 'author', activityId: 'activity', wbsId: 'WBS node' },
+    sql: { table: 'dated_notes' },
+  },
+  files: {
+    word: 'file',
+    words: 'files',
+    unknown: 'UNKNOWN_FILE',
+    schema: fileSchema,
+    defaults: { activityId: null, wbsId: null, at: '2000-01-01T00:00:00.000Z', who: '' },
+    vital: ['size'],
+    label: (f) => f.name,
+    refs: owners,
+    most: 20_000,
+    titles: { at: 'day', who: 'author', activityId: 'activity', wbsId: 'WBS node', hash: 'content' },
+    sql: { table: 'files' },
   },
 };
 

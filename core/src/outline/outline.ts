@@ -1,6 +1,6 @@
 /** The outline of a project: WBS nodes and activities as one list of rows, with WBS codes. */
 import { type Child, indexOf } from '../model/doc-index.ts';
-import type { Document } from '../model/document.ts';
+import { type Document, projectOf } from '../model/document.ts';
 import type { Activity, WbsNode } from '../model/schema.ts';
 
 export type OutlineRow =
@@ -15,36 +15,56 @@ export type OutlineRow =
     }
   | { kind: 'activity'; id: string; depth: number; activity: Activity };
 
-/** Outline numbers of WBS nodes: `2.1.3`. */
+/**
+ * The own part of a node's WBS code: as it was given by hand, else its place among the nodes beside it (from 1), behind the
+ * prefix of its level (0: the top).
+ */
+const partOf = (doc: Document, node: WbsNode | undefined, level: number, place: number): string =>
+  node?.code ? node.code : `${projectOf(doc).options.wbsPrefixes[level] ?? ''}${place}`;
+
+/** WBS codes of all nodes, the parts from the top parted by points: `2.1.3`, `T.L2.3`. */
 export function wbsCodes(doc: Document): Map<string, string> {
   const index = indexOf(doc);
   const codes = new Map<string, string>();
-  const stack: { parent: string | null; prefix: string }[] = [{ parent: null, prefix: '' }];
+  const stack: { parent: string | null; prefix: string; level: number }[] = [{ parent: null, prefix: '', level: 0 }];
   for (let at = stack.pop(); at; at = stack.pop()) {
     let n = 0;
     for (const c of index.childrenOf(at.parent))
       if (c.kind === 'wbs') {
-        const code = `${at.prefix}${++n}`;
+        const code = `${at.prefix}${partOf(doc, doc.wbs.get(c.id), at.level, ++n)}`;
         codes.set(c.id, code);
-        stack.push({ parent: c.id, prefix: `${code}.` });
+        stack.push({ parent: c.id, prefix: `${code}.`, level: at.level + 1 });
       }
   }
   return codes;
 }
 
-/** Outline number of one node, without numbering all of them. */
+/** The node with a WBS code, whatever the case of its letters; undefined where there is none. */
+export function nodeWithCode(doc: Document, code: string): string | undefined {
+  const index = indexOf(doc);
+  let at: string | null = null;
+  for (const [level, part] of code.toLowerCase().split('.').entries()) {
+    const nodes: readonly Child[] = index.childrenOf(at).filter((c) => c.kind === 'wbs');
+    const place: number = nodes.findIndex((c, i) => partOf(doc, doc.wbs.get(c.id), level, i + 1).toLowerCase() === part);
+    if (place < 0) return undefined;
+    at = nodes[place]!.id;
+  }
+  return at ?? undefined;
+}
+
+/** WBS code of one node, without coding all of them. */
 export function wbsCodeOf(doc: Document, id: string | null): string {
   const index = indexOf(doc);
-  const parts: number[] = [];
+  const way: { node: WbsNode; place: number }[] = [];
   for (let at = id === null ? undefined : doc.wbs.get(id), n = 0; at && n < 100; at = at.parentId === null ? undefined : doc.wbs.get(at.parentId), n++) {
     let place = 0;
     for (const c of index.childrenOf(at.parentId)) {
       if (c.kind === 'wbs') place++;
       if (c.id === at.id) break;
     }
-    parts.unshift(place);
+    way.unshift({ node: at, place });
   }
-  return parts.join('.');
+  return way.map(({ node, place }, level) => partOf(doc, node, level, place)).join('.');
 }
 
 /** Rows from top to bottom; what lies in a collapsed node is left out. */

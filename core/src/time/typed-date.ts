@@ -22,7 +22,7 @@ export function parseTypedDate(text: string, near: Day, today: () => Day = dayOf
 }
 
 /** The date that it is where the person sits. */
-function dayOfToday(): Day {
+export function dayOfToday(): Day {
   const now = new Date();
   return dayOf(now.getFullYear(), now.getMonth() + 1, now.getDate());
 }

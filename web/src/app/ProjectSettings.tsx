@@ -78,6 +78,18 @@ export function ProjectSettings({ opened, onClose }: { opened: boolean; onClose:
           <NumberInput label="Step" size="sm" min={1} max={1_000} value={project.options.numberStep} onBlur={(e) => number('numberStep', e.currentTarget.value)} />
         </Group>
         <p className="muted">New activities count on from the greatest number by this step.</p>
+        <h3>WBS codes</h3>
+        <CommitField
+          label="Prefixes by level"
+          aria-label="Prefixes by level"
+          placeholder="none"
+          value={project.options.wbsPrefixes.join(', ')}
+          description="Parted by commas: T, L makes T1 and T1.L2. A part of its own is typed in the column No. of a node."
+          onCommit={(text) => {
+            const outcome = setOptions(doc, { wbsPrefixes: text.trim() === '' ? [] : text.split(',').map((p) => p.trim()) });
+            return outcome.ok ? (session.run(outcome), null) : outcome.problems[0]!.message;
+          }}
+        />
         <h3>How it is computed</h3>
         <p className="muted">What a change here would do is shown before it is taken over.</p>
         {preview.element}

@@ -23,10 +23,10 @@ const Shown = memo(function Shown({ selected, onGo }: { selected: string[]; vers
   const shown = sections.filter((s) => s.for(chosen));
   return (
     <aside className="inspector" aria-label="Inspector">
-      {shown.length === 0 && (
+      {activities.length === 0 && !chosen.node && (
         <>
           <h2>Nothing selected</h2>
-          <p className="muted">Select an activity to see its dates and why they are what they are. Press ? for the list of keys.</p>
+          <p className="muted">Select an activity to see its dates and why they are what they are. Press ? for the list of keys. What is below belongs to the project.</p>
         </>
       )}
       {shown.map((s) =>

@@ -71,10 +71,9 @@ const MOST_KEPT = 2000;
 
 /** What there is beside the plan, as one word: rows are compared by it. */
 function marksIn(row: PlanRow, doc: Document): string {
-  const a = row.kind === 'activity' ? doc.activities.get(row.id) : undefined;
-  if (!a) return '';
-  const m = marksOf(a);
-  return [m.colour ?? '', m.notes ? 'notes' : '', m.address ? 'address' : '', m.hidden ? 'hidden' : ''].filter(Boolean).join(' ');
+  if (row.kind === 'draft') return '';
+  const m = marksOf(doc, row);
+  return [m.colour ?? '', m.notes ? 'notes' : '', m.files ? 'files' : '', m.address ? 'address' : '', m.hidden ? 'hidden' : ''].filter(Boolean).join(' ');
 }
 
 /** The first column in view, and the one after the last. */

@@ -1,8 +1,9 @@
-import { IconChevronDown, IconChevronRight, IconEyeOff, IconLink, IconNote } from '@tabler/icons-react';
+import { IconChevronDown, IconChevronRight, IconEyeOff, IconLink, IconNote, IconPaperclip } from '@tabler/icons-react';
 import { memo, useDeferredValue, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import type { Outcome } from '@yellowhammer/core/commands/result';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { ColumnKey } from '../app/store';
+import { CellDate } from './CellDate';
 import { type CellContext, columnOf, hintOf, isComputedDate, ofSchedule, rightColumn } from './columns';
 import type { PlanRow } from './rows';
 
@@ -129,6 +130,7 @@ export const SheetRow = memo(
                     title={columnOf(c.doc, editing.column)?.title ?? editing.column}
                     list={columnOf(c.doc, editing.column)?.kind === 'links' ? 'row-numbers' : columnOf(c.doc, editing.column)?.choices ? `choices-${editing.column}` : undefined}
                     hint={hintOf(row, editing.column, c)}
+                    date={columnOf(c.doc, editing.column)?.kind === 'date'}
                   />
                 ) : (
                   <span className="cell-text">{text}</span>
@@ -162,7 +164,12 @@ export const SheetRow = memo(
     a.handlers === b.handlers,
 );
 
-const signs = { notes: [IconNote, 'has notes'], address: [IconLink, 'has a web address'], hidden: [IconEyeOff, 'hidden from the picture'] } as const;
+const signs = {
+  notes: [IconNote, 'has notes'],
+  files: [IconPaperclip, 'has files'],
+  address: [IconLink, 'has a web address'],
+  hidden: [IconEyeOff, 'hidden from the picture'],
+} as const;
 
 /** Signs behind the name, with words for those who cannot see them. */
 function MarkSigns({ marks }: { marks: string }) {
@@ -186,9 +193,12 @@ interface EditorProps {
   /** The list of texts that are offered. */
   list: string | undefined;
   hint: string | undefined;
+  /** A date is typed: one can be picked, too. */
+  date: boolean;
 }
 
-function CellEditor({ editing, handlers, draft, title, list, hint }: EditorProps) {
+function CellEditor({ editing, handlers, draft, title, list, hint, date }: EditorProps) {
+  const [picking, setPicking] = useState(false);
   const input = useRef<HTMLInputElement>(null);
   const settled = useRef(false);
   // What is said below the cell hangs from the side that has room in the sheet.
@@ -229,7 +239,10 @@ function CellEditor({ editing, handlers, draft, title, list, hint }: EditorProps
         onInput={() => editing.error && handlers.type(input.current?.value ?? '')}
         onKeyDown={(e) => {
           e.stopPropagation();
-          if (e.key === 'Enter') {
+          if (date && e.altKey && e.key === 'ArrowDown') {
+            e.preventDefault();
+            setPicking(true);
+          } else if (e.key === 'Enter') {
             e.preventDefault();
             commit('down');
           } else if (e.key === 'Tab') {
@@ -240,8 +253,23 @@ function CellEditor({ editing, handlers, draft, title, list, hint }: EditorProps
             handlers.cancel();
           }
         }}
-        onBlur={(e) => !settled.current && !(e.relatedTarget as HTMLElement | null)?.closest('.cell-error') && commit('stay')}
+        onBlur={(e) => !settled.current && !(e.relatedTarget as HTMLElement | null)?.closest('.cell-error, .cell-picker, .cell-date') && commit('stay')}
       />
+      {date && (
+        <CellDate
+          text={input.current?.value ?? editing.text}
+          opened={picking}
+          onOpen={(now) => {
+            setPicking(now);
+            if (!now) input.current?.focus();
+          }}
+          onPick={(day) => {
+            setPicking(false);
+            settled.current = true;
+            handlers.commit(day, 'stay');
+          }}
+        />
+      )}
       {!editing.error && hint && <div className={`cell-hint${side}`}>{hint}</div>}
       {editing.error && (
         <div className={`cell-error${side}`} id="cell-error" role="alert">

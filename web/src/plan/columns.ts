@@ -32,7 +32,7 @@ export function editText(row: PlanRow, key: ColumnKey, c: CellContext): string {
   const f = fieldOf(c.doc, key);
   if (!f || row.kind === 'draft') return '';
   const cell = cellOf(c, row);
-  return cell.kind === 'activity' ? editField(f, cell) : key === 'name' ? cell.node.name : '';
+  return cell.kind === 'activity' ? editField(f, cell) : key === 'name' ? cell.node.name : key === 'code' ? cell.node.code : '';
 }
 
 /** Text that a cell shows. */

@@ -1,5 +1,7 @@
 /** Sections of the inspector and drawers of the dock. A panel is one entry here (docs/extending.md). */
-import type { Drawer, InspectorSection } from '../app/panel';
+import { indexOf } from '@yellowhammer/core/model/doc-index';
+import type { Chosen, Drawer, InspectorSection } from '../app/panel';
+import { DatedNotes, Files, ownerOf } from './Attached';
 import { Dates } from './Dates';
 import { Details } from './Details';
 import { LogicSection } from './LogicSection';
@@ -10,6 +12,9 @@ import { Why } from './Why';
 
 /** Links of more activities than these are no list to work with. */
 const MOST_WITH_LINKS = 300;
+
+/** One row, or none: then the project is meant. */
+const ofOne = (c: Chosen): boolean => c.activities.length <= 1;
 
 export const sections: InspectorSection[] = [
   { id: 'node', title: null, for: (c) => c.node !== undefined, show: NodeFacts },
@@ -34,6 +39,8 @@ export const sections: InspectorSection[] = [
     ),
   },
   { id: 'notes', title: 'Notes', for: (c) => c.activities.length === 1, show: Notes },
+  { id: 'datedNotes', title: 'Dated notes', for: ofOne, count: (c, session) => indexOf(session.doc).attachedTo('datedNotes', ownerOf(c)).length, show: DatedNotes },
+  { id: 'files', title: 'Files', for: ofOne, count: (c, session) => indexOf(session.doc).attachedTo('files', ownerOf(c)).length, show: Files },
 ];
 
 export const drawers: Drawer[] = [

@@ -18,14 +18,17 @@ export const newClientId = (): void => sessionStorage.setItem('yellowhammer.clie
 export const personName = (): string => localStorage.getItem('yellowhammer.who') ?? 'Planner';
 export const setPersonName = (name: string): void => localStorage.setItem('yellowhammer.who', name.trim() || 'Planner');
 
-/** Status 0: the server could not be reached. A text is sent as it is, anything else as JSON; `client` is whose act it is. */
+/** Keeps what a file holds; its row comes with the changes of its project. */
+export const keepContent = (file: Blob): Promise<Reply<{ hash: string; size: number }>> => call('POST', '/contents', file);
+
+/** Status 0: the server could not be reached. A text or file is sent as it is, anything else as JSON; `client` is whose act it is. */
 export async function call<T>(method: string, path: string, body?: unknown, client = clientId()): Promise<Reply<T>> {
   try {
     const response = await fetch(`/api${path}`, {
       method,
       // The type is told also where there is no body: the server takes nothing else that changes something.
       headers: { 'x-client': client, 'x-who': encodeURIComponent(personName()), ...(method === 'GET' ? {} : { 'content-type': 'application/json' }) },
-      ...(body === undefined ? {} : { body: typeof body === 'string' ? body : JSON.stringify(body) }),
+      ...(body === undefined ? {} : { body: typeof body === 'string' || body instanceof Blob ? body : JSON.stringify(body) }),
     });
     const text = await response.text();
     let value: unknown = text;
