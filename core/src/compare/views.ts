@@ -33,6 +33,12 @@ export interface ViewDifference {
 
 const count = (flags: Uint8Array): number => flags.reduce((n, f) => n + f, 0);
 
+/** Working days of the project's calendar by which the finish of a plan moves from one view to another. */
+export function finishDays(doc: Document, before: ScheduleView, after: ScheduleView): number {
+  const c = calendarFor(doc, { calendarId: projectOf(doc).calendarId });
+  return c ? daysBetween(c, before.projectFinish, after.projectFinish) : 0;
+}
+
 /**
  * Compares two views. Days are counted in the calendars of the document as it is. `most`: so many of the largest moves
  * are listed; `count` tells how many there are.
@@ -59,11 +65,10 @@ export function differencesOf(doc: Document, before: ScheduleView, after: Schedu
     const c = calendarFor(doc, doc.activities.get(id) ?? { calendarId: null });
     return { id, from: before.finish[j]!, to: after.finish[i]!, days: c ? daysBetween(c, before.finish[j]!, after.finish[i]!) : 0 };
   });
-  const c = calendarFor(doc, { calendarId: projectOf(doc).calendarId });
   return {
     before: before.projectFinish,
     after: after.projectFinish,
-    finishDays: c ? daysBetween(c, before.projectFinish, after.projectFinish) : 0,
+    finishDays: finishDays(doc, before, after),
     moved,
     count: places.length,
     later,

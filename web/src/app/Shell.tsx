@@ -50,7 +50,9 @@ function useOpenProject(id: string | undefined): Opening | null {
 }
 
 export function Shell() {
-  const { pathname } = useLocation();
+  const { pathname, search } = useLocation();
+  // A timeline in a window of its own has no rail and no header; their keys act.
+  const alone = new URLSearchParams(search).has('alone');
   const id = /^\/p\/([^/]+)/.exec(pathname)?.[1];
   const last = id ?? sessionStorage.getItem('yellowhammer.last') ?? undefined;
   useEffect(() => {
@@ -73,7 +75,7 @@ export function Shell() {
     return () => clearInterval(timer);
   }, [id]);
   return (
-    <div className="shell">
+    <div className={`shell${alone ? ' alone' : ''}`}>
       <HealthNotice />
       <nav className="rail" aria-label="Workspaces">
         <Link to="/projects" className="rail-mark" aria-label="Yellowhammer: all projects">

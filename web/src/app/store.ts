@@ -30,6 +30,16 @@ export interface PlanUi {
   /** A calendar picked to be stamped on rows; null in it: the project's. */
   stamp: { calendarId: string | null } | null;
   clock: boolean;
+  /** The path ribbon has a scale of its own. */
+  ribbonOwn: boolean;
+  /** Non-working time is drawn by each row's own calendar, not by the project's. */
+  ownStops: boolean;
+  /** The small map of the whole plan is shown. */
+  map: boolean;
+  /** Fields that stand before, on and after a bar; null: none. */
+  texts: BarTexts;
+  /** The link that is selected. */
+  link: string | null;
   /** What is drawn in a lane follows what ends before it there. */
   linkDrawn: boolean;
   /** What is meant when a linked bar is dragged; null: it is asked. */
@@ -40,6 +50,12 @@ export interface PlanUi {
   focus: string[] | null;
   /** What is being prepared in the panel beside the sheet, and the rows (in order of selecting) it began with. */
   task: { id: string; rows: string[] } | null;
+}
+
+export interface BarTexts {
+  before: ColumnKey | null;
+  on: ColumnKey | null;
+  after: ColumnKey | null;
 }
 
 export const defaultColumns: ColumnKey[] = [
@@ -79,6 +95,11 @@ const initial: PlanUi = {
   onlyCritical: false,
   stamp: null,
   clock: false,
+  ribbonOwn: true,
+  ownStops: false,
+  map: false,
+  texts: { before: null, on: 'name', after: 'name' },
+  link: null,
   linkDrawn: true,
   dragAnswer: null,
   cut: [],
@@ -99,6 +120,7 @@ function remembered(): PlanUi {
       cut: [],
       focus: null,
       task: null,
+      link: null,
     };
   } catch {
     return initial;
@@ -112,6 +134,7 @@ const plan = createSlice({
     set: (state, { payload }: PayloadAction<Partial<PlanUi>>) => ({ ...state, ...payload }),
     select(state, { payload }: PayloadAction<{ ids: string[]; active?: PlanUi['active'] }>) {
       state.selected = payload.ids;
+      state.link = null;
       if (payload.active !== undefined) state.active = payload.active;
     },
     toggle(state, { payload }: PayloadAction<string>) {
@@ -119,7 +142,20 @@ const plan = createSlice({
       state.collapsed = was ? rest : { ...rest, [payload]: true };
     },
     /** Another project: nothing of the last one stays selected. */
-    reset: (state) => ({ ...state, selected: [], active: null, collapsed: {}, from: null, trace: null, onlyCritical: false, stamp: null, cut: [], focus: null, task: null }),
+    reset: (state) => ({
+      ...state,
+      selected: [],
+      active: null,
+      collapsed: {},
+      from: null,
+      trace: null,
+      onlyCritical: false,
+      stamp: null,
+      cut: [],
+      focus: null,
+      task: null,
+      link: null,
+    }),
   },
 });
 
@@ -145,6 +181,11 @@ const viewKeys = [
   'onlyCritical',
   'stamp',
   'clock',
+  'ribbonOwn',
+  'ownStops',
+  'map',
+  'texts',
+  'link',
   'linkDrawn',
   'dragAnswer',
   'focus',
@@ -154,8 +195,8 @@ export const usePlanView = (): PlanView => useAppSelector((s): PlanView => s.pla
 
 let saved = '';
 store.subscribe(() => {
-  const { columns, widths, sheetWidth, inspector, dense, showLinks, showFloat, clock, linkDrawn } = store.getState().plan;
-  const text = JSON.stringify({ columns, widths, sheetWidth, inspector, dense, showLinks, showFloat, clock, linkDrawn });
+  const { columns, widths, sheetWidth, inspector, dense, showLinks, showFloat, clock, linkDrawn, ribbonOwn, ownStops, map, texts } = store.getState().plan;
+  const text = JSON.stringify({ columns, widths, sheetWidth, inspector, dense, showLinks, showFloat, clock, linkDrawn, ribbonOwn, ownStops, map, texts });
   if (text !== saved) localStorage.setItem(KEY, (saved = text));
 });
 

@@ -7,7 +7,12 @@ import { always, oneActivity, set, view } from './make';
 import type { AppCommand } from './types';
 
 /** A choice that is on or off. */
-const choice = (id: string, title: string, words: string, key: 'showFloat' | 'clock' | 'dense' | 'onlyCritical' | 'inspector' | 'linkDrawn'): AppCommand =>
+const choice = (
+  id: string,
+  title: string,
+  words: string,
+  key: 'showFloat' | 'clock' | 'dense' | 'onlyCritical' | 'inspector' | 'linkDrawn' | 'ribbonOwn' | 'ownStops' | 'map',
+): AppCommand =>
   view({
     id,
     title,
@@ -134,6 +139,17 @@ export const viewCommands: AppCommand[] = [
   ),
   choice('showFloat', 'Float as dotted tail', 'slack show hide', 'showFloat'),
   choice('clock', 'Times with dates', 'hours clock show', 'clock'),
+  choice('ownStops', 'Non-working time of each row’s own calendar', 'weekends holidays nights texture calendar shade', 'ownStops'),
+  choice('ribbonOwn', 'Path ribbon on a scale of its own', 'longest path press together readable', 'ribbonOwn'),
+  choice('map', 'Map of the whole plan', 'overview small picture navigate move around', 'map'),
+  view({
+    id: 'timelineWindow',
+    title: 'Timeline in a window of its own',
+    about: 'Opens the timeline alone in a second window, which follows what is selected here',
+    words: 'second screen monitor detach split new',
+    group: 'View',
+    run: (h) => void window.open(`/p/${h.session.id}/plan?alone`, `yellowhammer-${h.session.id}`, 'popup,width=1200,height=720'),
+  }),
   choice('linkDrawn', 'Link what is drawn in a lane', 'chain follow draw lanes trades', 'linkDrawn'),
   view({
     id: 'askDrag',

@@ -32,7 +32,7 @@ export function useHands(): Doing {
       ui: store.getState().plan,
       dispatch,
       plan: present.plan,
-      link: target.link ?? null,
+      link: target.link ?? store.getState().plan.link,
       column: target.column ?? null,
       go: (path, state) => void navigate(path, { state }),
       settings: present.settings,

@@ -16,6 +16,7 @@ import {
 import type { Icon } from '@tabler/icons-react';
 import { memo, useEffect, useState } from 'react';
 import { type Document, labelOf, ordered } from '@yellowhammer/core/model/document';
+import { tables } from '@yellowhammer/core/model/tables';
 import { type ColumnKey, defaultColumns, planActions, useAppDispatch, useOneSelected, usePlanView } from '../app/store';
 import { useSession, useTopic } from '../project/hooks';
 import type { Drawer } from '../app/panel';
@@ -88,9 +89,11 @@ export const Dock = memo(function Dock({ rows, onGo, stampWords }: Props) {
             <Choice key={id} id={id} />
           ))}
           <Menu.Divider />
-          {['showFloat', 'clock', 'dense', 'onlyCritical'].map((id) => (
+          {['showFloat', 'ownStops', 'ribbonOwn', 'map', 'clock', 'dense', 'onlyCritical'].map((id) => (
             <Choice key={id} id={id} />
           ))}
+          <Menu.Divider />
+          <BarTextChoice />
         </Menu.Dropdown>
       </Menu>
       <ColumnMenu />
@@ -137,6 +140,7 @@ export const Dock = memo(function Dock({ rows, onGo, stampWords }: Props) {
           Only critical: {rows} · show all
         </button>
       )}
+      <LinkChip />
       {drawers.map((d) => (
         <DrawerChip key={d.id} drawer={d} onGo={onGo} />
       ))}
@@ -158,6 +162,47 @@ function focusWords(doc: Document, focus: readonly string[]): string {
   const [one] = focus;
   const name = one === undefined ? '' : (doc.wbs.get(one)?.name ?? doc.activities.get(one)?.name ?? '');
   return `Focus on ${focus.length === 1 && name ? (name.length > 24 ? `${name.slice(0, 23)}…` : name) : `${focus.length} ${focus.length === 1 ? 'row' : 'rows or branches'}`}`;
+}
+
+/** Which fields stand before, on and after the bars. */
+function BarTextChoice() {
+  const { doc } = useSession();
+  const { texts } = usePlanView();
+  const dispatch = useAppDispatch();
+  return (
+    <div className="bar-texts">
+      {(['before', 'on', 'after'] as const).map((side) => (
+        <label key={side}>
+          <span className="muted">{{ before: 'Before the bar', on: 'On the bar', after: 'After the bar' }[side]}</span>
+          <select
+            value={texts[side] ?? ''}
+            onKeyDown={(e) => e.stopPropagation()}
+            onChange={(e) => dispatch(planActions.set({ texts: { ...texts, [side]: e.target.value || null } }))}
+          >
+            <option value="">nothing</option>
+            {allColumns(doc).map((f) => (
+              <option key={f.key} value={f.key}>
+                {f.title}
+              </option>
+            ))}
+          </select>
+        </label>
+      ))}
+    </div>
+  );
+}
+
+/** The link that is selected, and what can be done with it. */
+function LinkChip() {
+  const { doc } = useSession();
+  const { link } = usePlanView();
+  const { act } = useHands();
+  const l = link === null ? undefined : doc.links.get(link);
+  return l ? (
+    <button type="button" className="chip on" title="Delete" onClick={() => act('deleteLink')}>
+      Link {tables.links.label(l, doc)} ({l.type}): delete
+    </button>
+  ) : null;
 }
 
 /** The value that is stamped, and what it would do to the row under the pointer. */

@@ -2,7 +2,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { labelOf } from '@yellowhammer/core/model/document';
 import type { Answer } from '@yellowhammer/core/plan/drag-answers';
-import { differencesOf } from '@yellowhammer/core/compare/views';
+import { finishDays } from '@yellowhammer/core/compare/views';
 import { placeOf } from '@yellowhammer/core/schedule/view';
 import { planActions, useAppDispatch } from '../app/store';
 import { finishText, signedDays, startText } from '../app/format';
@@ -33,7 +33,7 @@ export function DragQuestion({ asked, onDone }: { asked: Asked; onDone: () => vo
         void session.worker.previewDates(answer.outcome.changes).then((view) => {
           const i = view ? placeOf(view, asked.id) : undefined;
           if (gone || !view || i === undefined) return;
-          const moved = session.view ? differencesOf(session.doc, session.view, view, 1).finishDays : 0;
+          const moved = session.view ? finishDays(session.doc, session.view, view) : 0;
           const text = `${startText(view.start[i]!)} to ${finishText(view.finish[i]!)}, ${moved === 0 ? 'the finish holds' : `the finish ${signedDays(moved)}`}`;
           setDates((d) => ({ ...d, [answer.id]: text }));
         });

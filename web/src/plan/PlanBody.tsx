@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type RefObject, useDeferredValue, useEffect, useMemo, useRef } from 'react';
+import { type RefObject, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { marksOf } from '@yellowhammer/core/fields/extras';
 import { chainOf } from '@yellowhammer/core/plan/trace';
 import type { Document } from '@yellowhammer/core/model/document';
@@ -9,7 +9,9 @@ import { type CellContext, showText } from './columns';
 import { LaneNamer } from './LaneNamer';
 import { GhostShape } from './PlanParts';
 import type { Lanes, LinksOf, PlanRow } from './rows';
-import type { Scale } from './scale';
+import { type Scale, xOf } from './scale';
+import { parseInstant } from '@yellowhammer/core/time/instant';
+import { LinkTip, type PointedLink } from './LinkTip';
 import { type Editing, type RowHandlers, SheetRow, widthOf } from './SheetRow';
 import { TimelineWindow } from './Timeline';
 import type { ProjectSession } from '../project/session';
@@ -106,6 +108,10 @@ export function PlanBody(p: Props) {
   // The chain of the bar that the pointer rests on lights up both ways.
   const pointed = useDeferredValue(p.drag.ghost ? null : (p.drag.hover?.id ?? null));
   const lit = useMemo(() => (pointed === null ? null : chainOf(p.context.doc, pointed)), [pointed, p.context.doc]);
+  const [pointedLink, setPointedLink] = useState<PointedLink | null>(null);
+  const dataDate = p.context.view?.summary.dataDate;
+  const at = dataDate ? parseInstant(dataDate) : undefined;
+  const line = at === undefined ? undefined : xOf(p.scale, at);
   const texts = useTexts(ui.columns, p.context, p.stamp);
   const near = useMemo(() => columnsInView(p.context.doc, ui, p.sheetX, p.sheetWidth), [p.context.doc, ui, p.sheetX, p.sheetWidth]);
   const { view } = p.context;
@@ -155,8 +161,16 @@ export function PlanBody(p: Props) {
         ref={p.body}
         style={{ left: p.sheetWidth, width: p.scale.width, height: Math.max(height, 10), ...(p.drag.hover?.part ? { cursor: cursors[p.drag.hover.part] } : {}) }}
         onPointerDown={p.drag.onPointerDown}
-        onPointerMove={p.drag.onPointerMove}
-        onPointerLeave={p.drag.onPointerLeave}
+        onPointerMove={(e) => {
+          p.drag.onPointerMove(e);
+          const id = e.buttons === 0 ? (e.target as Element).closest<SVGElement>('[data-link]')?.dataset['link'] : undefined;
+          if (id === undefined || !p.context.doc.links.has(id)) setPointedLink(null);
+          else setPointedLink((l) => (l?.id === id ? l : { id, clientX: e.clientX, clientY: e.clientY }));
+        }}
+        onPointerLeave={() => {
+          p.drag.onPointerLeave();
+          setPointedLink(null);
+        }}
       >
         {items.map((item) => (
           <div
@@ -181,12 +195,19 @@ export function PlanBody(p: Props) {
             heights={heights}
             selected={marked}
             lit={lit}
+            texts={ui.texts}
+            line={line}
+            link={ui.link}
+            pointedLink={pointedLink?.id ?? null}
+            ownStops={ui.ownStops}
+            clock={ui.clock}
             showLinks={ui.showLinks}
             showFloat={ui.showFloat}
           />
         )}
         {p.naming !== null && <LaneNamer key={p.naming} id={p.naming} place={p.place} lanes={p.lanes} heights={heights} scale={p.scale} onDone={p.onNamed} />}
-        {p.drag.ghost && <GhostShape ghost={p.drag.ghost} heights={heights} />}
+        {p.drag.ghost && <GhostShape ghost={p.drag.ghost} heights={heights} context={p.context} live={p.live} />}
+        {!p.drag.ghost && pointedLink && !p.drag.hover?.part && <LinkTip at={pointedLink} />}
         {!p.drag.ghost && p.drag.hover && <BarTip hover={p.drag.hover} heights={heights} />}
       </div>
       {/* Only near rows are offered: a list of ten thousand would slow every key down. */}

@@ -9,7 +9,7 @@ import { placeOf } from '@yellowhammer/core/schedule/view';
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import { downloadCsv } from '../app/csv';
 import { longDate } from '../app/format';
-import { BAR, type ColumnKey, planActions, useAppDispatch, usePlan } from '../app/store';
+import { BAR, type ColumnKey, planActions, store, useAppDispatch, usePlan } from '../app/store';
 import { useDoc, useSession, useTopic, useView } from '../project/hooks';
 import { allColumns, type CellContext, columnOf, isComputedDate, ofSchedule, showText } from './columns';
 import { Dock } from './Dock';
@@ -20,6 +20,10 @@ import { Divider, HeadCell, HorizontalBar, panWith, TimeBar } from './PlanParts'
 import { CommandMenu, type MenuAt } from '../commands/CommandMenu';
 import { useHands } from '../commands/useHands';
 import { LinkDialog } from './LinkDialog';
+import { type LinkFrom, LinkTo } from './LinkTo';
+import { PlanMap } from './PlanMap';
+import { useGestures } from './useGestures';
+import { useAlone, useTwins } from './useTwins';
 import { Ribbon } from './Ribbon';
 import { type DraftOf, useLanes, useRows } from './rows';
 import type { Scale } from './scale';
@@ -48,9 +52,10 @@ export function PlanPage() {
   const [draft, setDraft] = useState<DraftOf | null>(null);
   const [menu, setMenu] = useState<MenuAt | null>(null);
   const [linking, setLinking] = useState<string[] | null>(null);
-  /** What was drawn in a lane and is being named there. */
   /** A linked bar that was dragged, and what may be meant. */
   const [asked, setAsked] = useState<Asked | null>(null);
+  const [linkFrom, setLinkFrom] = useState<LinkFrom | null>(null);
+  /** What was drawn in a lane and is being named there. */
   const [naming, setNaming] = useState<string | null>(null);
   const [sheetX, setSheetX] = useState(0);
   const { rows, place, links, closed } = useRows(draft);
@@ -61,7 +66,8 @@ export function PlanPage() {
   const { ref: sizeRef, width: gridWidth } = useElementSize();
   const rowHeight = ui.dense ? 21 : 26;
   const heights = useMemo(() => heightsOf(rows, rowHeight, lanes.heights), [rows, rowHeight, lanes.heights]);
-  const sheetWidth = Math.min(ui.sheetWidth, Math.max(160, gridWidth - 160));
+  const alone = useAlone();
+  const sheetWidth = alone ? 0 : Math.min(ui.sheetWidth, Math.max(160, gridWidth - 160));
   const timelineWidth = Math.max(0, gridWidth - sheetWidth);
   const context = useMemo<CellContext>(() => ({ doc, view, baseline: session.baseline, clock: ui.clock }), [doc, view, session.baseline, ui.clock]);
   const selected = useMemo(() => new Set(ui.selected), [ui.selected]);
@@ -209,6 +215,13 @@ export function PlanPage() {
     onPick: (id, add) => pick(id, BAR, add ? 'add' : 'one'),
     answer: ui.dragAnswer,
     onAsk: setAsked,
+    onLinkTo: setLinkFrom,
+    onPickLink: (link) => {
+      dispatch(planActions.set({ link, ...(ui.active ? { active: { row: ui.active.row, column: BAR } } : {}) }));
+      focusGrid();
+    },
+    scroller,
+    pan: (dx) => pan(dx),
     onLive: follow,
     onDrawn: (id, inLane) => {
       dispatch(planActions.select({ ids: [id], active: { row: id, column: inLane ? BAR : 'name' } }));
@@ -218,7 +231,8 @@ export function PlanPage() {
   });
 
   const pan = (dx: number): void => {
-    if (ui.from !== null) dispatch(planActions.set({ from: ui.from + (dx / ui.pixelsPerDay) * 1440 }));
+    const { from, pixelsPerDay } = store.getState().plan;
+    if (from !== null) dispatch(planActions.set({ from: from + (dx / pixelsPerDay) * 1440 }));
   };
   const sheetTotal = ui.columns.reduce((n, k) => n + widthOf(doc, k, ui.widths, ui.clock), 0);
   const maxSheetX = Math.max(0, sheetTotal - sheetWidth);
@@ -233,13 +247,14 @@ export function PlanPage() {
     setSheetX((x) => (left < x ? left : right > x + sheetWidth ? Math.min(right - sheetWidth, left) : x));
   }, [column, editing, doc, ui.columns, ui.widths, ui.clock, sheetWidth]);
   useFocusKeeper(grid);
-  const onWheel = (e: React.WheelEvent): void => {
-    const overTimeline = e.clientX - (grid.current?.getBoundingClientRect().left ?? 0) > sheetWidth;
-    const dx = e.deltaX || (e.shiftKey ? e.deltaY : 0);
-    if (e.ctrlKey && overTimeline) zoom(Math.exp(-e.deltaY / 300), e.clientX - (grid.current?.getBoundingClientRect().left ?? 0) - sheetWidth);
-    else if (dx && overTimeline) pan(dx);
-    else if (dx) setSheetX(Math.max(0, Math.min(maxSheetX, shownX + dx)));
-  };
+  useGestures({ frame: grid, sheetWidth, zoom, pan, panSheet: (dx) => setSheetX(Math.max(0, Math.min(maxSheetX, shownX + dx))) });
+  useTwins(session.id, alone, (ids) => {
+    const shown = ids.filter((id) => doc.activities.has(id) || doc.wbs.has(id));
+    const last = shown[shown.length - 1];
+    if (last === undefined) return;
+    go(last);
+    if (shown.length > 1) dispatch(planActions.select({ ids: shown, active: { row: last, column: BAR } }));
+  });
 
   const stale = session.paused && session.stale;
   const csv = (): void =>
@@ -255,9 +270,9 @@ export function PlanPage() {
   const stamp = `${version} ${viewVersion} ${ui.clock}`;
   const empty = rows.length === 0;
   return (
-    <div className={`plan${ui.inspector || ui.task ? '' : ' no-inspector'}${stale ? ' stale' : ''}`}>
-      <Ribbon scale={scale} sheetWidth={sheetWidth} inspector={ui.inspector || ui.task !== null} links={links} onGo={go} />
-      <div className="plan-frame" ref={sizeRef} onWheel={onWheel}>
+    <div className={`plan${!alone && (ui.inspector || ui.task) ? '' : ' no-inspector'}${stale ? ' stale' : ''}`}>
+      {!alone && <Ribbon scale={scale} sheetWidth={sheetWidth} inspector={ui.inspector || ui.task !== null} links={links} onGo={go} />}
+      <div className="plan-frame" ref={sizeRef}>
         <div
           ref={grid}
           className="plan-grid"
@@ -295,11 +310,11 @@ export function PlanPage() {
               </div>
             </div>
             <div className="ruler-box" aria-hidden="true" onPointerDown={(e) => panWith(e, ui.from, ui.pixelsPerDay, (from) => dispatch(planActions.set({ from })))}>
-              {fitted ? <Ruler scale={scale} dataDate={dataDate} label={longDate(project.dataDate)} /> : <span className="ruler-wait muted">Computing dates</span>}
+              {fitted ? <Ruler scale={scale} dataDate={dataDate} label={longDate(project.dataDate)} doc={doc} /> : <span className="ruler-wait muted">Computing dates</span>}
             </div>
           </div>
           <div className="plan-ground" style={{ left: sheetWidth, width: timelineWidth }}>
-            {fitted && <TimelineGround doc={doc} scale={scale} calendarId={one?.calendarId ?? null} version={version} />}
+            {fitted && <TimelineGround doc={doc} scale={scale} calendarId={ui.ownStops ? undefined : (one?.calendarId ?? null)} version={version} />}
           </div>
           <div className={`plan-scroll${ui.stamp ? ' stamping' : ''}`} ref={scroller} {...stamping.capture}>
             <PlanBody
@@ -345,14 +360,15 @@ export function PlanPage() {
             </button>
           </div>
         )}
-        <Divider sheetWidth={sheetWidth} onMove={(w) => dispatch(planActions.set({ sheetWidth: Math.max(160, Math.min(w, gridWidth - 160)) }))} />
+        {ui.map && fitted && <PlanMap rows={rows} view={view} heights={heights} scale={scale} scroller={scroller} onTime={(from) => dispatch(planActions.set({ from }))} />}
+        {!alone && <Divider sheetWidth={sheetWidth} onMove={(w) => dispatch(planActions.set({ sheetWidth: Math.max(160, Math.min(w, gridWidth - 160)) }))} />}
         <div className="plan-bars">
-          <HorizontalBar width={sheetWidth} content={sheetTotal} at={shownX} onScroll={setSheetX} label="Scroll the sheet sideways" />
+          {!alone && <HorizontalBar width={sheetWidth} content={sheetTotal} at={shownX} onScroll={setSheetX} label="Scroll the sheet sideways" />}
           <TimeBar scale={scale} view={view} onScroll={(from) => dispatch(planActions.set({ from }))} />
         </div>
       </div>
-      {ui.task ? <TaskPanel key={`${ui.task.id} ${ui.task.rows.join()}`} task={ui.task} onGo={go} onClose={focusGrid} /> : ui.inspector && <Inspector onGo={go} />}
-      <Dock rows={rows.length} onGo={go} stampWords={stamping.words} />
+      {alone ? null : ui.task ? <TaskPanel key={`${ui.task.id} ${ui.task.rows.join()}`} task={ui.task} onGo={go} onClose={focusGrid} /> : ui.inspector && <Inspector onGo={go} />}
+      {!alone && <Dock rows={rows.length} onGo={go} stampWords={stamping.words} />}
       <CommandMenu
         at={menu}
         onClose={() => {
@@ -360,6 +376,15 @@ export function PlanPage() {
           setTimeout(() => grid.current?.focus({ preventScroll: true }));
         }}
       />
+      {linkFrom && (
+        <LinkTo
+          from={linkFrom}
+          onDone={() => {
+            setLinkFrom(null);
+            focusGrid();
+          }}
+        />
+      )}
       {asked && (
         <DragQuestion
           asked={asked}

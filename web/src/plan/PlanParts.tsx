@@ -6,6 +6,9 @@ import type { Scale } from './scale';
 import { widthOf } from './SheetRow';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { RowHeights } from '@yellowhammer/core/outline/heights';
+import { finishDays } from '@yellowhammer/core/compare/views';
+import { placeOf } from '@yellowhammer/core/schedule/view';
+import { finishText, signedDays, startText } from '../app/format';
 import type { Ghost } from './useDrag';
 
 export const HeadCell = memo(function HeadCell({ column, doc }: { column: ColumnKey; doc: Document }) {
@@ -130,7 +133,15 @@ export const TimeBar = memo(function TimeBar({ scale, view, onScroll }: { scale:
   );
 });
 
-export function GhostShape({ ghost, heights }: { ghost: Ghost; heights: RowHeights }) {
+/** The dates that a drag would give, and what it would do to the finish; empty while they are computed. */
+function liveWords(doc: Document, view: CellContext['view'], live: CellContext['view'], about: string | null): string[] {
+  const i = about !== null && live ? placeOf(live, about) : undefined;
+  if (!live || !view || i === undefined) return [];
+  const moved = finishDays(doc, view, live);
+  return [`${startText(live.start[i]!)} to ${finishText(live.finish[i]!)}`, moved === 0 ? 'the finish holds' : `the finish ${signedDays(moved)}`];
+}
+
+export function GhostShape({ ghost, heights, context, live }: { ghost: Ghost; heights: RowHeights; context: CellContext; live: CellContext['view'] }) {
   const { y } = ghost;
   return (
     <>
@@ -144,7 +155,7 @@ export function GhostShape({ ghost, heights }: { ghost: Ghost; heights: RowHeigh
         )}
       </svg>
       <div className="drag-tip" style={{ left: ghost.tipX + 14, top: ghost.tipY + 14 }} role="status">
-        {ghost.tip.map((t) => (
+        {[...ghost.tip, ...liveWords(context.doc, context.view, live, ghost.about)].map((t) => (
           <div key={t}>{t}</div>
         ))}
       </div>

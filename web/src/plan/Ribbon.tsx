@@ -1,9 +1,14 @@
 import type { ScheduleView } from '@yellowhammer/core/schedule/view';
 import { Popover } from '@mantine/core';
 import { memo, useEffect, useMemo, useState } from 'react';
-import { labelOf } from '@yellowhammer/core/model/document';
+import { labelOf, projectOf } from '@yellowhammer/core/model/document';
 import { barOf } from '@yellowhammer/core/schedule/bars';
-import { finishText, signedDays, tenths } from '../app/format';
+import { type Activity } from '@yellowhammer/core/model/schema';
+import { onRibbon, type RibbonPiece, ribbonScale } from '@yellowhammer/core/plan/ribbon-scale';
+import { State } from '@yellowhammer/core/schedule/network';
+import { parseInstant } from '@yellowhammer/core/time/instant';
+import { finishText, signedDays, startText, tenths } from '../app/format';
+import { planActions, useAppDispatch, usePlanView } from '../app/store';
 import { useDoc, useSession, useTopic } from '../project/hooks';
 import type { PathResult } from '../project/worker';
 import { calendarRuns, constraintsOf, gapsOf, lagsOf, pathParts } from '@yellowhammer/core/plan/ribbon-marks';
@@ -20,7 +25,12 @@ function cutLabel(label: string, most: number): string {
   return label.length > most && most < number.length + 5 ? number : label.slice(0, most);
 }
 
-/** The path ribbon: what the longest path is made of, on the timeline's own scale; and what the last edit moved. */
+/** Pixels beside the path on its own scale. */
+const EDGE = 8;
+/** Pixels of the words before it. */
+const WORDS = 268;
+
+/** The path ribbon: what the longest path is made of, on a scale of its own or the timeline's; and what the last edit moved. */
 export const Ribbon = memo(function Ribbon({
   scale,
   sheetWidth,
@@ -35,7 +45,8 @@ export const Ribbon = memo(function Ribbon({
   onGo: (id: string) => void;
 }) {
   const session = useSession();
-  const { doc } = useSession();
+  const { doc } = session;
+  const dispatch = useAppDispatch();
   // Paths come after the dates: until then the ribbon shows the last ones with the dates they were found in.
   const viewVersion = useTopic('view');
   const [found, setFound] = useState<{ paths: PathResult[]; view: ScheduleView | null }>({ paths: [], view: null });
@@ -70,9 +81,32 @@ export const Ribbon = memo(function Ribbon({
     // The document is one object that changes: its version tells.
   }, [path, ids, doc, view, links]);
   const { gaps } = marks;
+  const { ribbonOwn } = usePlanView();
+  // On its own scale it need not begin where the timeline does.
+  const words = ribbonOwn ? Math.min(sheetWidth, WORDS) : sheetWidth;
+  const width = scale.width + sheetWidth - words;
+  const bars = useMemo(() => (view ? path.map(({ id }) => barOf(doc, view, doc.activities.get(id) as Activity)?.pieces ?? []) : []), [doc, view, path]);
+  const own = useMemo(() => {
+    if (!ribbonOwn || !view) return null;
+    const pieces = path.flatMap(({ id, i }, part): RibbonPiece[] =>
+      doc.activities.get(id)?.type === 'margin' || !bars[part]?.length
+        ? [{ part, from: view.start[i]!, to: view.finish[i]!, done: view.state[i] === State.finished }]
+        : (bars[part] ?? []).map((p) => ({ part, from: p.from, to: p.to, done: p.done })),
+    );
+    return ribbonScale(pieces, Math.max(40, width - 2 * EDGE));
+  }, [ribbonOwn, view, path, bars, doc, width]);
+  const summary = [
+    `${path.length} ${path.length === 1 ? 'activity' : 'activities'}`,
+    gaps.length > 0 ? `${gaps.reduce((n, g) => n + Math.round((g.to - g.from) / 1440), 0)} days without work on it` : '',
+    next !== null && next > 0 ? `next path ${tenths(next)} d behind` : '',
+  ]
+    .filter(Boolean)
+    .join(' · ');
+  const xAt = (t: number): number => (own ? EDGE + onRibbon(own, t) : xOf(scale, t));
+  const dataDate = parseInstant(projectOf(doc).dataDate ?? '');
   return (
     <div className="ribbon" role="region" aria-label="Path ribbon: the longest path">
-      <div className="ribbon-words" style={{ width: sheetWidth }}>
+      <div className="ribbon-words" style={{ width: words }} title={words < sheetWidth ? summary : undefined}>
         <Popover width={330} position="bottom-start" shadow="md">
           <Popover.Target>
             <button type="button" className="plain-button ribbon-title serif" title="Choose another end, or another path">
@@ -81,34 +115,36 @@ export const Ribbon = memo(function Ribbon({
             </button>
           </Popover.Target>
           <Popover.Dropdown>
+            <label className="task-check">
+              <input type="checkbox" checked={ribbonOwn} onChange={() => dispatch(planActions.set({ ribbonOwn: !ribbonOwn }))} />
+              on a scale of its own: what is done or stopped is pressed together
+            </label>
             <PathChoice paths={paths} chosen={chosen} to={to} onTo={(id) => (setTo(id), setWhich(0))} onWhich={setWhich} />
           </Popover.Dropdown>
         </Popover>
-        <div className="muted">
-          {path.length} {path.length === 1 ? 'activity' : 'activities'}
-          {gaps.length > 0 && ` · ${gaps.reduce((n, g) => n + Math.round((g.to - g.from) / 1440), 0)} days without work on it`}
-          {next !== null && next > 0 && ` · next path ${tenths(next)} d behind`}
-        </div>
+        <div className="muted">{summary}</div>
       </div>
       <div className="ribbon-track">
-        <svg width={scale.width} height={46}>
+        <svg width={width} height={46}>
           {gaps.map((g, n) => {
-            const a = xOf(scale, g.from);
-            const b = xOf(scale, g.to);
+            const a = xAt(g.from);
+            const b = xAt(g.to);
+            const text = b - a > g.text.length * 5.6 ? g.text : `${Math.round((g.to - g.from) / 1440)} d`;
             return (
               <g key={n}>
                 <path className="ribbon-gap" d={`M${a} 21H${b}`} />
-                {b - a > g.text.length * 5.6 && (
+                <title>{g.text}</title>
+                {b - a > text.length * 5.6 - 4 && (
                   <text className="ribbon-reason" x={(a + b) / 2} y={14} textAnchor="middle">
-                    {g.text}
+                    {text}
                   </text>
                 )}
               </g>
             );
           })}
           {marks.runs.map((r, n) => {
-            const x1 = xOf(scale, r.from);
-            const x2 = xOf(scale, r.to);
+            const x1 = xAt(r.from);
+            const x2 = xAt(r.to);
             return (
               <g key={n} className="ribbon-calendar">
                 <title>{`On ${r.text}`}</title>
@@ -122,15 +158,24 @@ export const Ribbon = memo(function Ribbon({
             );
           })}
           {view &&
-            path.map(({ id, i }) => {
+            path.map(({ id, i }, part) => {
               const a = doc.activities.get(id);
-              const x1 = xOf(scale, view.start[i]!);
-              const x2 = xOf(scale, view.finish[i]!);
-              if (!a || x2 < -20 || x1 > scale.width) return null;
+              const x1 = xAt(view.start[i]!);
+              const x2 = xAt(view.finish[i]!);
+              if (!a || x2 < -20 || x1 > width) return null;
               const margin = a.type === 'margin';
               const label = labelOf(a);
-              const pieces = margin ? [] : (barOf(doc, view, a)?.pieces ?? []);
-              const room = (pieces.length > 1 ? xOf(scale, pieces[0]!.to) : x2) - Math.max(x1, 0);
+              const pieces = margin ? [] : (bars[part] ?? []);
+              // Its name stands where it has most room: on its longest stretch in view.
+              const wide = pieces.reduce<[number, number]>(
+                (best, p) => (xAt(p.to) - Math.max(xAt(p.from), 0) > best[1] - best[0] ? [Math.max(xAt(p.from), 0), xAt(p.to)] : best),
+                pieces.length ? [0, 0] : [Math.max(x1, 0), x2],
+              );
+              // What begins before it ends lies over it.
+              const next = path[part + 1];
+              const over = next && view.start[next.i]! > view.start[i]! ? xAt(view.start[next.i]!) : Infinity;
+              const room = Math.min(wide[1], over) - wide[0];
+              const told = [label, `${startText(view.start[i]!)} to ${finishText(view.finish[i]!)}`, marks.constraints.get(id)].filter(Boolean).join(', ');
               return (
                 <g
                   key={id}
@@ -138,10 +183,10 @@ export const Ribbon = memo(function Ribbon({
                   onClick={() => onGo(id)}
                   role="button"
                   tabIndex={0}
-                  aria-label={`Go to ${[label, marks.constraints.get(id)].filter(Boolean).join(', ')}`}
+                  aria-label={`Go to ${told}`}
                   onKeyDown={(e) => e.key === 'Enter' && onGo(id)}
                 >
-                  <title>{[label, marks.constraints.get(id)].filter(Boolean).join(', ')}</title>
+                  <title>{told}</title>
                   {x2 - x1 < 2 ? (
                     <path className="ribbon-work" d={`M${x1} 15l5 6l-5 6l-5 -6Z`} />
                   ) : (
@@ -151,15 +196,15 @@ export const Ribbon = memo(function Ribbon({
                         <rect
                           key={n}
                           className={piece.done ? 'ribbon-done' : 'ribbon-work'}
-                          x={xOf(scale, piece.from)}
+                          x={xAt(piece.from)}
                           y={13}
-                          width={Math.max(xOf(scale, piece.to) - xOf(scale, piece.from) - 1, 1)}
+                          width={Math.max(xAt(piece.to) - xAt(piece.from) - 1, 1)}
                           height={16}
                           rx={1}
                         />
                       ))}
-                      {room > 34 && (
-                        <text className={margin ? 'ribbon-name ink' : 'ribbon-name'} x={Math.max(x1, 0) + 5} y={25} aria-hidden="true">
+                      {room >= label.split(' ')[0]!.length * 6.4 + 8 && (
+                        <text className={margin ? 'ribbon-name ink' : 'ribbon-name'} x={wide[0] + 4} y={25} aria-hidden="true">
                           {cutLabel(label, Math.max(3, Math.floor((room - 8) / 6.4)))}
                         </text>
                       )}
@@ -169,14 +214,15 @@ export const Ribbon = memo(function Ribbon({
                 </g>
               );
             })}
+          {own && dataDate !== undefined && dataDate > own.at[0]! && <rect className="ruler-flag" x={xAt(dataDate) - 1} y={4} width={2} height={32} />}
           {marks.lags.map((l, n) => {
-            const x1 = xOf(scale, l.from);
-            const width = Math.max(3, xOf(scale, l.to) - x1);
+            const x1 = xAt(l.from);
+            const width = Math.max(3, xAt(l.to) - x1);
             return (
               <g key={n} className="ribbon-lag">
                 <title>{`Lag ${l.text}`}</title>
-                <rect x={x1} y={17} width={width} height={8} />
-                {(n === 0 || x1 - xOf(scale, marks.lags[n - 1]!.from) > 24) && (
+                <path d={`M${x1} 14v-2.5h${width}v2.5`} />
+                {(n === 0 || x1 - xAt(marks.lags[n - 1]!.from) > 24) && (
                   <text x={x1 + width / 2} y={10} textAnchor="middle">
                     {l.text}
                   </text>

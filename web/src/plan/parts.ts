@@ -8,9 +8,13 @@ export type Part = 'body' | 'fixed' | 'left' | 'right' | 'linkStart' | 'linkFini
 export interface Hover {
   id: string;
   row: number;
+  /** Middle of the bar in pixels of the timeline. */
+  y: number;
   /** Ends of the bar and place of the pointer, in pixels of the timeline. */
   x1: number;
   x2: number;
+  /** How far it reaches beyond them. */
+  half: number;
   x: number;
   /** Place of the pointer in the window, for the tip. */
   clientX: number;
@@ -23,9 +27,14 @@ export interface Hover {
 export const REACH = 11;
 const HANDLE = 6;
 
+/** Where the mark stands from which a link is drawn at an end of a bar. */
+export const markX = (h: Pick<Hover, 'x1' | 'x2' | 'half'>, start: boolean): number => (start ? h.x1 - h.half - REACH / 2 : h.x2 + h.half + REACH / 2);
+
+/** How far the body of a milestone reaches around its instant; bars end where they end. */
+export const halfOf = (a: Activity): number => (isMilestone(a) ? 7 : 1);
+
 export function partAt(a: Activity, state: number, x1: number, x2: number, x: number, alt: boolean): Part | null {
-  // The body of a milestone lies around its instant.
-  const half = isMilestone(a) ? 7 : 1;
+  const half = halfOf(a);
   if (x < x1 - half - REACH || x > x2 + half + REACH) return null;
   if (alt) return x < (x1 + x2) / 2 ? 'linkStart' : 'linkFinish';
   if (x < x1 - half) return 'linkStart';

@@ -21,14 +21,40 @@ export interface Tick {
 
 const longMonths = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December'];
 
-/** Width of a day from which hours are told, and from which every day is. */
+/** Width of a day from which hours are told, from which the beginnings of shifts are, and from which every day is. */
 const HOURS_FROM = 96;
+const SHIFTS_FROM = 64;
 const DAYS_FROM = 16;
 
-/** Ticks for what the zoom has room for: years, quarters, months, weeks, days or hours. The major ones say where one is. */
-export function ticks(s: Scale): Tick[] {
+/** True where the beginnings of shifts are told between the days. */
+export const tellsShifts = (s: Scale): boolean => s.ppm * MINUTES_PER_DAY >= SHIFTS_FROM && s.ppm * MINUTES_PER_DAY < HOURS_FROM;
+
+/**
+ * Ticks for what the zoom has room for: years, quarters, months, weeks, days, shifts or hours. The major ones say where
+ * one is. `shifts`: when work begins, in order, where shifts are told.
+ */
+export function ticks(s: Scale, shifts: readonly Instant[] = []): Tick[] {
   const day = s.ppm * MINUTES_PER_DAY;
+  if (tellsShifts(s) && shifts.length > 0) return shiftTicks(s, shifts);
   return day >= HOURS_FROM ? hourTicks(s, day) : monthTicks(s, day);
+}
+
+const dayTick = (d: number, long: boolean): Tick => {
+  const c = civilOf(d);
+  return { t: d * MINUTES_PER_DAY, label: `${weekdayNames[weekdayOf(d)]} ${c.day} ${monthNames[c.month - 1]}${long ? ` ${c.year}` : ''}`, major: true };
+};
+
+/** Days, and the beginnings of shifts between them where they are not too near each other. */
+function shiftTicks(s: Scale, shifts: readonly Instant[]): Tick[] {
+  const out: Tick[] = [];
+  for (let d = Math.floor(s.from / MINUTES_PER_DAY); d <= Math.ceil(endOf(s) / MINUTES_PER_DAY); d++) out.push(dayTick(d, false));
+  let told = -Infinity;
+  for (const t of shifts) {
+    const room = (t - told) * s.ppm >= 30;
+    if (room) told = t;
+    out.push({ t, label: room ? formatMinute(((t % MINUTES_PER_DAY) + MINUTES_PER_DAY) % MINUTES_PER_DAY) : '', major: false });
+  }
+  return out;
 }
 
 function hourTicks(s: Scale, day: number): Tick[] {
@@ -37,9 +63,7 @@ function hourTicks(s: Scale, day: number): Tick[] {
   const last = Math.ceil(endOf(s) / MINUTES_PER_DAY);
   const step = [1, 2, 3, 6, 12].find((hours) => (day * hours) / 24 >= 34) ?? 24;
   for (let d = first; d <= last; d++) {
-    const c = civilOf(d);
-    const long = day >= 130;
-    out.push({ t: d * MINUTES_PER_DAY, label: `${weekdayNames[weekdayOf(d)]} ${c.day} ${monthNames[c.month - 1]}${long ? ` ${c.year}` : ''}`, major: true });
+    out.push(dayTick(d, day >= 130));
     for (let h = step; h < 24; h += step) out.push({ t: d * MINUTES_PER_DAY + h * 60, label: formatMinute(h * 60), major: false });
   }
   return out;

@@ -12,7 +12,7 @@ import { type DragResult, drawBar, drawInLane, linkTypeAt, moveBar, stretchFinis
 import type { Instant } from '@yellowhammer/core/time/instant';
 import { newId } from '../project/hooks';
 import type { ProjectSession } from '../project/session';
-import { type Hover, partAt, type Part } from './parts';
+import { halfOf, type Hover, markX, partAt, type Part } from './parts';
 import type { RowHeights } from '@yellowhammer/core/outline/heights';
 import { inStack, type Lanes, type LinksOf, middleOf, type PlanRow } from './rows';
 import { type Scale, tOf, xOf } from './scale';
@@ -24,7 +24,8 @@ interface Drag {
   id: string | null;
   /** Which end a link begins at. */
   fromStart: boolean;
-  x0: number;
+  /** Where it began: the instant and the height, whatever is scrolled meanwhile. */
+  t0: Instant;
   y0: number;
   start: Instant;
   finish: Instant;
@@ -46,6 +47,8 @@ export interface Ghost {
   tip: string[];
   tipX: number;
   tipY: number;
+  /** The activity whose new dates are told, once they are computed. */
+  about: string | null;
 }
 
 interface Args {
@@ -65,6 +68,12 @@ interface Args {
   answer: DragAnswer | null;
   /** A linked bar was moved: what is meant is asked at that place. */
   onAsk: (question: { id: string; answers: Answer[]; x: number; y: number }) => void;
+  /** A link was dropped on no bar: its second end is asked for at that place. */
+  onLinkTo: (from: { id: string; fromStart: boolean; x: number; y: number }) => void;
+  onPickLink: (id: string) => void;
+  /** The picture that scrolls, and moving in time by pixels: for drags that reach its edge. */
+  scroller: React.RefObject<HTMLDivElement | null>;
+  pan: (pixels: number) => void;
   /** What a drag would do so far, for all that follows to move along; null when it is over. */
   onLive: (outcome: Outcome | null) => void;
 }
@@ -77,8 +86,11 @@ interface Spot {
 }
 
 /** A bar that is dragged to another row, more down or up than sideways, changes its place in the outline. */
-const isDrop = (d: Drag, at: Spot, rowHeight: number): boolean =>
-  (d.mode === 'move' || d.mode === 'drop' || d.mode === 'progress') && at.row !== d.row && Math.abs(at.y - d.y0) > rowHeight * 0.7 && Math.abs(at.y - d.y0) > Math.abs(at.x - d.x0);
+const isDrop = (d: Drag, at: Spot, rowHeight: number, x0: number): boolean =>
+  (d.mode === 'move' || d.mode === 'drop' || d.mode === 'progress') && at.row !== d.row && Math.abs(at.y - d.y0) > rowHeight * 0.7 && Math.abs(at.y - d.y0) > Math.abs(at.x - x0);
+
+/** True where the pointer is on the mark beside an end, from which links are drawn. */
+const onMark = (h: Hover, at: Spot): boolean => Math.abs(at.x - markX(h, h.part === 'linkStart')) <= MARK && Math.abs(at.y - h.y) <= MARK + 2;
 
 const modes: Partial<Record<Part, Mode>> = { body: 'move', fixed: 'drop', right: 'stretch', left: 'stretchStart', linkStart: 'link', linkFinish: 'link' };
 
@@ -98,7 +110,16 @@ interface Result {
   /** What is done where it is dropped; `outcome`: what would be so far. */
   run?: (e: { clientX: number; clientY: number }) => void;
   outcome?: Outcome;
+  about?: string;
 }
+
+/** Pixels from an edge of the picture from which a drag scrolls it, and how far it goes in each frame at most. */
+const EDGE = 28;
+const STEP = 14;
+/** How fast to scroll where the pointer is `inside` pixels from an edge. */
+const pace = (inside: number): number => (inside >= EDGE ? 0 : Math.ceil(Math.min(1, (EDGE - inside) / EDGE) * STEP));
+/** How near to the mark beside a bar of a lane a link is drawn from it; anywhere else is ground to draw on. */
+const MARK = 4;
 
 export function useDrag(args: Args): DragWork {
   const [ghost, setGhost] = useState<Ghost | null>(null);
@@ -137,9 +158,10 @@ export function useDrag(args: Args): DragWork {
     const { session, scale, onDrawn, rows, links } = now.current;
     const doc = session.doc;
     const view = session.view;
+    const x0 = xOf(scale, d.t0);
     if (d.mode === 'draw') {
       const below = rows.flatMap((r) => (r.kind === 'draft' ? [] : [{ kind: r.kind, id: r.id }])).pop() ?? null;
-      const [from, to] = [tOf(scale, d.x0), tOf(scale, at.x)];
+      const [from, to] = [d.t0, tOf(scale, at.x)];
       const r = d.lane !== null && view ? drawInLane(doc, view, d.lane, from, to, now.current.linkDrawn, newId) : drawBar(doc, from, to, below, newId);
       return {
         tip: r.tip,
@@ -155,11 +177,25 @@ export function useDrag(args: Args): DragWork {
     if (d.mode === 'link') {
       const other = activityAt(at);
       const j = other ? placeOf(view, other.id) : undefined;
-      if (!other || j === undefined || other.id === a.id) return { tip: ['Link to ...', 'Drop on the start or the finish of another bar'], x1: 0, x2: 0 };
+      if (!other || j === undefined || other.id === a.id)
+        return {
+          tip: ['Link to ...', 'Drop on the start or the finish of another bar, or anywhere to type which'],
+          x1: 0,
+          x2: 0,
+          run: (e) => now.current.onLinkTo({ id: a.id, fromStart: d.fromStart, x: e.clientX, y: e.clientY }),
+        };
       const type = linkTypeAt(view, j, d.fromStart, tOf(scale, at.x));
-      return { tip: [`${labelOf(a)}`, `${type} to ${labelOf(other)}`], x1: 0, x2: 0, run: () => void session.run(addLink(doc, { from: a.id, to: other.id, type }, newId)) };
+      const outcome = addLink(doc, { from: a.id, to: other.id, type }, newId);
+      return {
+        tip: [labelOf(a), `${type} to ${labelOf(other)}`, ...(outcome.ok ? [] : [outcome.problems[0]!.message])],
+        x1: 0,
+        x2: 0,
+        about: other.id,
+        outcome: outcome.ok ? outcome : undefined,
+        run: () => void session.run(outcome),
+      };
     }
-    if (isDrop(d, at, now.current.heights.base)) {
+    if (isDrop(d, at, now.current.heights.base, x0)) {
       const row = rows[Math.min(Math.max(at.row, 0), rows.length - 1)];
       if (!row || row.kind === 'draft' || row.id === a.id) return { tip: ['Drop on another row'], x1: 0, x2: 0 };
       const inside = row.kind === 'wbs';
@@ -172,7 +208,7 @@ export function useDrag(args: Args): DragWork {
       };
     }
     if (d.mode === 'drop') return { tip: ['It has started: drop it on another row, or change its dates in the sheet'], x1: 0, x2: 0 };
-    const shift = (at.x - d.x0) / scale.ppm;
+    const shift = (at.x - x0) / scale.ppm;
     const context = { doc, view, into: links.into.get(a.id) ?? [] };
     const answers = d.mode === 'move' ? dragAnswers(context, a, d.start + shift) : [];
     const given = answers.find((x) => x.id === now.current.answer);
@@ -208,16 +244,20 @@ export function useDrag(args: Args): DragWork {
     return { tip: r.tip, x1: xOf(scale, r.start), x2: xOf(scale, r.finish), outcome: r.outcome, run: () => void session.run(r.outcome) };
   }, []);
 
+  /** The last place of the pointer: where the picture scrolls under it, it is somewhere else. */
+  const last = useRef<PointerEvent | null>(null);
   useEffect(() => {
+    const still = (d: Drag, at: Spot): boolean => Math.abs(at.x - xOf(now.current.scale, d.t0)) < 4 && Math.abs(at.y - d.y0) < 4;
     const move = (e: PointerEvent): void => {
       const d = drag.current;
+      last.current = e;
       if (!d) return;
       const at = spotOf(e);
-      if (!ghost && Math.abs(at.x - d.x0) < 4 && Math.abs(at.y - d.y0) < 4) return;
+      if (!ghost && still(d, at)) return;
       const r = result(d, at);
       const { scale } = now.current;
       const originX = d.mode === 'link' ? xOf(scale, d.fromStart ? d.start : d.finish) : r.x1;
-      const mode = isDrop(d, at, now.current.heights.base) ? 'drop' : d.mode;
+      const mode = isDrop(d, at, now.current.heights.base, xOf(scale, d.t0)) ? 'drop' : d.mode;
       const toRow = Math.min(Math.max(at.row, 0), now.current.rows.length - 1);
       setHover(null);
       now.current.onLive(r.outcome ?? null);
@@ -232,6 +272,7 @@ export function useDrag(args: Args): DragWork {
         tip: r.tip,
         tipX: e.clientX,
         tipY: e.clientY,
+        about: r.about ?? (d.mode === 'move' || d.mode === 'stretch' || d.mode === 'stretchStart' ? d.id : null),
       });
     };
     const up = (e: PointerEvent): void => {
@@ -241,7 +282,7 @@ export function useDrag(args: Args): DragWork {
       setGhost(null);
       now.current.onLive(null);
       const at = spotOf(e);
-      if (Math.abs(at.x - d.x0) < 4 && Math.abs(at.y - d.y0) < 4) return;
+      if (still(d, at)) return;
       result(d, at).run?.(e);
     };
     const key = (e: KeyboardEvent): void => {
@@ -251,10 +292,27 @@ export function useDrag(args: Args): DragWork {
       setGhost(null);
       now.current.onLive(null);
     };
+    // Near an edge the picture scrolls along, as long as the pointer stays there.
+    let frame = 0;
+    const along = (): void => {
+      frame = requestAnimationFrame(along);
+      const e = last.current;
+      const box = now.current.scroller.current?.getBoundingClientRect();
+      const left = now.current.body.current?.getBoundingClientRect().left ?? 0;
+      if (!drag.current || !e || !box) return;
+      const dy = pace(box.bottom - e.clientY) - pace(e.clientY - box.top);
+      const dx = pace(box.right - e.clientX) - pace(e.clientX - left);
+      if (dx === 0 && dy === 0) return;
+      now.current.scroller.current?.scrollBy(0, dy);
+      if (dx !== 0) now.current.pan(dx);
+      move(e);
+    };
+    if (ghost) frame = requestAnimationFrame(along);
     window.addEventListener('pointermove', move);
     window.addEventListener('pointerup', up);
     window.addEventListener('keydown', key, true);
     return () => {
+      cancelAnimationFrame(frame);
       window.removeEventListener('pointermove', move);
       window.removeEventListener('pointerup', up);
       window.removeEventListener('keydown', key, true);
@@ -263,7 +321,7 @@ export function useDrag(args: Args): DragWork {
 
   /** The bar at a spot and which part of it lies there. */
   const hoverAt = (at: Spot, e: { clientX: number; clientY: number; altKey: boolean }): Hover | null => {
-    const { session, scale } = now.current;
+    const { session, scale, place, lanes, heights } = now.current;
     const view = session.view;
     const a = activityAt(at);
     const i = a && view ? placeOf(view, a.id) : undefined;
@@ -271,7 +329,18 @@ export function useDrag(args: Args): DragWork {
     const x1 = xOf(scale, view.start[i]!);
     const x2 = xOf(scale, view.finish[i]!);
     const part = partAt(a, view.state[i]!, x1, x2, at.x, e.altKey);
-    return { id: a.id, row: at.row, x1, x2, x: at.x, clientX: e.clientX, clientY: e.clientY, part };
+    return {
+      id: a.id,
+      row: at.row,
+      y: middleOf(a.id, place, lanes, heights) ?? heights.middle(at.row),
+      half: halfOf(a),
+      x1,
+      x2,
+      x: at.x,
+      clientX: e.clientX,
+      clientY: e.clientY,
+      part,
+    };
   };
 
   const onPointerMove = (e: React.PointerEvent): void => {
@@ -283,14 +352,16 @@ export function useDrag(args: Args): DragWork {
   const onPointerDown = (e: React.PointerEvent): void => {
     if (e.button !== 0) return;
     const at = spotOf(e);
-    const { session, onPick, rows } = now.current;
+    const { session, onPick, onPickLink, rows } = now.current;
     const under = hoverAt(at, e);
     setHover(null);
-    const base = { x0: at.x, y0: at.y, row: at.row, fromStart: false, lane: null };
-    // Beside a bar of a lane is ground to draw on; where a link can be drawn from, Alt asks for it.
+    const link = under?.part ? undefined : (e.target as Element).closest<SVGElement>('[data-link]')?.dataset['link'];
+    if (link !== undefined && session.doc.links.has(link)) return onPickLink(link);
+    const base = { t0: tOf(now.current.scale, at.x), y0: at.y, row: at.row, fromStart: false, lane: null };
+    // Beside a bar of a lane is ground to draw on; a link is drawn from the mark itself, or anywhere there with Alt.
     const row = rows[at.row];
     const lane = row?.kind === 'wbs' && row.lane ? row.id : null;
-    if (!under || (lane !== null && (under.part === null || (!e.altKey && under.part.startsWith('link'))))) {
+    if (!under || (lane !== null && (under.part === null || (!e.altKey && under.part.startsWith('link') && !onMark(under, at))))) {
       if (row && row.kind !== 'draft') onPick(row.id, e.ctrlKey || e.metaKey);
       if (at.row >= rows.length || lane !== null) drag.current = { ...base, lane, mode: 'draw', id: null, start: 0, finish: 0 };
       return;

@@ -213,7 +213,8 @@ export function usePlanKeys(p: Args) {
       return done();
     }
     if (e.key === 'Escape') {
-      if (ui.stamp) dispatch(planActions.set({ stamp: null }));
+      if (ui.link) dispatch(planActions.set({ link: null }));
+      else if (ui.stamp) dispatch(planActions.set({ stamp: null }));
       else if (ui.cut.length) dispatch(planActions.set({ cut: [] }));
       else if (ui.task) dispatch(planActions.set({ task: null }));
       else if (ui.trace) dispatch(planActions.set({ trace: null }));
@@ -225,6 +226,11 @@ export function usePlanKeys(p: Args) {
       return done();
     }
     // In a column of values Delete empties the cells, elsewhere it deletes the rows.
+    if (e.key === 'Delete' && !control && ui.link !== null) {
+      act('deleteLink');
+      dispatch(planActions.set({ link: null }));
+      return done();
+    }
     if (e.key === 'Delete' && !control) {
       if (ui.selected.length === 0) return;
       if (

@@ -1,0 +1,242 @@
+/** Bars of the timeline: roll-ups, lanes, work, milestones, levels of effort, margins; with their texts. */
+import type { Document } from '@yellowhammer/core/model/document';
+import type { Activity } from '@yellowhammer/core/model/schema';
+import { NONE } from '@yellowhammer/core/schedule/network';
+import { placeOf, type BaselineView, type ScheduleView } from '@yellowhammer/core/schedule/view';
+import { parseInstant } from '@yellowhammer/core/time/instant';
+import type { BarTexts } from '../app/store';
+import { tenths } from '../app/format';
+import type { RowHeights } from '@yellowhammer/core/outline/heights';
+import type { Lanes, LinksOf, PlanRow } from './rows';
+import { stackMiddle } from '@yellowhammer/core/outline/lane';
+import type { Chain } from '@yellowhammer/core/plan/trace';
+import { type BarShape, barOf } from '@yellowhammer/core/schedule/bars';
+import { besideLine, textWidth } from './shapes';
+import { showText } from './columns';
+import { type Scale, xOf } from './scale';
+import { isMilestone } from '@yellowhammer/core/model/activity-kinds';
+
+export interface TimelineProps {
+  doc: Document;
+  view: ScheduleView | null;
+  viewVersion: number;
+  baseline: BaselineView | null;
+  rows: PlanRow[];
+  place: Map<string, number>;
+  links: LinksOf;
+  lanes: Lanes;
+  first: number;
+  last: number;
+  scale: Scale;
+  heights: RowHeights;
+  selected: ReadonlySet<string>;
+  /** The chain of what is pointed at, both ways; null: nothing is. */
+  lit: Chain | null;
+  texts: BarTexts;
+  /** Place of the data date in pixels. */
+  line: number | undefined;
+  /** The link that is selected, and the one that is pointed at. */
+  link: string | null;
+  pointedLink: string | null;
+  ownStops: boolean;
+  clock: boolean;
+  showLinks: 'all' | 'driving' | 'none';
+  showFloat: boolean;
+}
+
+const diamond = (x: number, y: number, r: number): string => `M${x} ${y - r}L${x + r} ${y}L${x} ${y + r}L${x - r} ${y}Z`;
+const visible = (s: Scale, a: number, b: number): boolean => xOf(s, b) > -300 && xOf(s, a) < s.width + 60;
+/** Widths in the drawing stay sane however far away an end lies. */
+export const clip = (s: Scale, x: number): number => Math.max(-2000, Math.min(x, s.width + 2000));
+
+export function Spine({ id, view, baseline, scale, mid: y }: TimelineProps & { id: string; mid: number }) {
+  const r = view?.rollups.get(id);
+  if (!r || r.start === NONE || !visible(scale, r.start, r.finish)) return null;
+  const x1 = clip(scale, xOf(scale, r.start));
+  const x2 = clip(scale, xOf(scale, r.finish));
+  const b = baseline?.nodes.get(id);
+  return (
+    <g className={r.critical ? 'tl-spine tl-spine-critical' : 'tl-spine'} data-node={id}>
+      {b && <path className="tl-baseline-spine" d={`M${clip(scale, xOf(scale, b.start))} ${y + 5}H${clip(scale, xOf(scale, b.finish))}`} />}
+      <path d={`M${x1} ${y}H${x2}`} />
+      <circle cx={x1} cy={y} r={2.4} />
+      <circle cx={x2} cy={y} r={2.4} />
+    </g>
+  );
+}
+
+/** The activities of a closed lane side by side; those that overlap in thinner bars, one above the other. */
+export function Lane(p: TimelineProps & { id: string; height: number }) {
+  const pack = p.lanes.packs.get(p.id);
+  if (!pack) return null;
+  return (
+    <g data-node={p.id}>
+      {[...pack.stackOf].map(([id, stack]) => (
+        <Bar key={id} {...p} id={id} mid={p.height * stackMiddle(stack, pack.stacks)} inLane={pack.stacks} />
+      ))}
+    </g>
+  );
+}
+
+/** `inLane`: how many stacks the lane has that it is drawn in; names then stand on bars that have room for them, nowhere else. */
+export function Bar(p: TimelineProps & { id: string; mid: number; inLane?: number }) {
+  const { id, scale, view, baseline, mid, inLane } = p;
+  const a = p.doc.activities.get(id);
+  const bar = a && view ? barOf(p.doc, view, a) : undefined;
+  if (!a || !bar) return null;
+  const b = inLane ? undefined : baseline?.dates.get(id);
+  const half = inLane && inLane > 1 ? 4.5 : 5.5;
+  if (!visible(scale, Math.min(bar.start, b?.start ?? bar.start), Math.max(bar.finish, b?.finish ?? 0, bar.floatTo))) return null;
+  const dateX = (t: number): number => clip(scale, xOf(scale, t));
+  const milestone = isMilestone(a);
+  const told = textsOf(p, a);
+  const aside = inLane === undefined ? told : { ...told, before: '', after: '' };
+  const deadline = view ? view.deadline[placeOf(view, a.id) as number]! : NONE;
+  const late = deadline !== NONE && bar.finish > deadline;
+  return (
+    <g
+      className={`tl-bar${bar.critical ? ' critical' : bar.near ? ' near' : ''}${p.selected.has(a.id) ? ' selected' : ''}${p.lit?.activities.has(a.id) ? ' lit' : ''}`}
+      data-activity={a.id}
+    >
+      {b && <Bracket x1={dateX(b.start)} x2={dateX(b.finish)} y={mid + 7} point={milestone} />}
+      {p.showFloat && !inLane && bar.floatTo !== NONE && bar.floatTo > bar.finish && a.type !== 'margin' && (
+        <path className="tl-float" d={`M${dateX(bar.finish) + 2} ${mid}H${dateX(bar.floatTo)}`} />
+      )}
+      {milestone ? (
+        <>
+          <path className={`tl-milestone${bar.state === 2 ? ' done' : ''}`} d={diamond(dateX(bar.finish), mid, 6)} data-part="body" />
+          <Aside texts={aside} x1={dateX(bar.finish) - 4} x2={dateX(bar.finish) + 4} mid={mid} line={p.line} strong />
+        </>
+      ) : a.type === 'levelOfEffort' ? (
+        <>
+          <Effort bar={bar} x={dateX} mid={mid} dataDate={view?.summary.dataDate ?? null} />
+          <Aside texts={aside} x1={dateX(bar.start)} x2={dateX(bar.finish)} mid={mid} line={p.line} />
+        </>
+      ) : a.type === 'margin' ? (
+        <Margin bar={bar} x={dateX} mid={mid} perDay={view?.minutesPerDay[placeOf(view, a.id) as number] ?? 480} />
+      ) : (
+        <Work bar={bar} x={dateX} mid={mid} texts={aside} half={half} line={p.line} same={p.texts.on === p.texts.after} colour={a.colour} />
+      )}
+      {deadline !== NONE && <path className={`tl-deadline${late ? ' late' : ''}`} d={`M${dateX(deadline)} ${mid + 7}V${mid - 9}l8 3.5l-8 3.5`} />}
+    </g>
+  );
+}
+
+interface Told {
+  before: string;
+  on: string;
+  after: string;
+}
+
+/** The texts of the chosen fields. */
+function textsOf({ doc, view, baseline, texts, clock }: TimelineProps, a: Activity): Told {
+  const text = (key: string | null): string =>
+    key === null ? '' : key === 'name' ? a.name || a.code : showText({ kind: 'activity', id: a.id, depth: 0, activity: a }, key, { doc, view, baseline, clock });
+  const on = text(texts.on);
+  return { before: text(texts.before), on, after: texts.after === texts.on ? on : text(texts.after) };
+}
+
+/** What stands before and after a bar; beyond the data date rather than struck through by it. */
+function Aside({ texts, x1, x2, mid, line, strong }: { texts: Told; x1: number; x2: number; mid: number; line: number | undefined; strong?: true }) {
+  const name = `tl-label${strong ? ' strong' : ''}`;
+  const width = textWidth(texts.before);
+  return (
+    <>
+      {texts.before && (
+        <text className={name} x={besideLine(x1 - 7 - width, width, line, -1) + width} y={mid + 4} textAnchor="end">
+          {texts.before}
+        </text>
+      )}
+      {texts.after && (
+        <text className={name} x={besideLine(x2 + 7, textWidth(texts.after), line, 1)} y={mid + 4}>
+          {texts.after}
+        </text>
+      )}
+    </>
+  );
+}
+
+interface WorkProps {
+  bar: BarShape;
+  x: (t: number) => number;
+  mid: number;
+  texts: Told;
+  /** Half the height of the bar. */
+  half: number;
+  line: number | undefined;
+  /** What stands on the bar is what would stand after it: once is enough. */
+  same: boolean;
+  /** A colour of its own for what is ahead. */
+  colour: string | null;
+}
+
+function Work({ bar, x, mid, texts, half, line, same, colour }: WorkProps) {
+  const x1 = x(bar.start);
+  const x2 = Math.max(x(bar.finish), x1 + 2);
+  // The name stands inside where its first stretch, done or ahead, has room for it.
+  const first = bar.pieces[0];
+  const at = besideLine(x1 + 6, textWidth(texts.on), line, 1);
+  const inside = texts.on !== '' && first !== undefined && x(first.to) - at > textWidth(texts.on) + 8;
+  return (
+    <>
+      {bar.pieces.length > 1 && <path className="tl-stop" d={`M${x1} ${mid}H${x2}`} />}
+      {bar.pieces.map((piece, n) => {
+        const a = x(piece.from);
+        const w = Math.max(x(piece.to) - a, 1.5);
+        return (
+          <g key={n} data-part="body">
+            <rect
+              className={piece.done ? 'tl-done' : 'tl-ahead'}
+              x={a}
+              y={mid - half}
+              width={w}
+              height={half * 2}
+              rx={Math.min(2, w / 2)}
+              style={colour ? { fill: colour, fillOpacity: piece.done ? 1 : 0.55 } : undefined}
+            />
+            {!piece.done && bar.critical && <rect className="tl-edge" x={a} y={mid + half - 3.5} width={w} height={3.5} rx={Math.min(1, w / 2)} />}
+            {!piece.done && bar.near && <rect className="tl-edge" x={a} y={mid + half - 1.6} width={w} height={1.6} />}
+          </g>
+        );
+      })}
+      {bar.pieces.length === 0 && <rect className={bar.state === 2 ? 'tl-done' : 'tl-ahead'} x={x1 - 1} y={mid - 5.5} width={2.5} height={11} />}
+      {inside && (
+        <text className={`tl-label inside${first.done ? ' on-done' : ''}`} x={at} y={mid + 4}>
+          {texts.on}
+        </text>
+      )}
+      <Aside texts={inside && same ? { ...texts, after: '' } : texts} x1={x1} x2={x2} mid={mid} line={line} />
+    </>
+  );
+}
+
+function Effort({ bar, x, mid, dataDate }: { bar: BarShape; x: (t: number) => number; mid: number; dataDate: string | null }) {
+  const at = dataDate === null ? bar.start : Math.min(Math.max(parseInstant(dataDate) ?? bar.start, bar.start), bar.finish);
+  return (
+    <g data-part="body">
+      <rect className="tl-done" x={x(bar.start)} y={mid - 2} width={Math.max(0, x(at) - x(bar.start))} height={4} />
+      <rect className="tl-ahead" x={x(at)} y={mid - 2} width={Math.max(0, x(bar.finish) - x(at))} height={4} />
+    </g>
+  );
+}
+
+/** An open box that empties: the whole planned length as frame, what is left filled. */
+function Margin({ bar, x, mid, perDay }: { bar: BarShape; x: (t: number) => number; mid: number; perDay: number }) {
+  const x2 = x(bar.finish);
+  const left = Math.max(0, x2 - x(bar.start));
+  const share = bar.left > 0 && bar.planned > 0 ? bar.left / bar.planned : 0;
+  const whole = share > 0 ? left / share : 30;
+  return (
+    <g data-part="body">
+      <rect className="tl-margin" x={x2 - whole} y={mid - 5.5} width={Math.max(whole, 3)} height={11} rx={2} />
+      <rect className="tl-margin-left" x={x2 - left} y={mid - 3.5} width={Math.max(left - 2, 0)} height={7} />
+      <text className="tl-label" x={x2 - whole - 6} y={mid + 4} textAnchor="end">
+        {bar.state === 2 ? 'used' : `${tenths(bar.left / perDay)} of ${tenths(bar.planned / perDay)} d left`}
+      </text>
+    </g>
+  );
+}
+
+const Bracket = ({ x1, x2, y, point }: { x1: number; x2: number; y: number; point: boolean }) => (
+  <path className="tl-baseline" d={point ? `M${x1 - 4} ${y - 1}l4 4l4 -4` : `M${x1} ${y - 2}v4H${Math.max(x2, x1 + 2)}v-4`} />
+);
