@@ -2,14 +2,15 @@
 import fc from 'fast-check';
 import { applyChanges, type Change, invertChanges } from '@yellowhammer/core/change/change';
 import { addActivity, addWbs, type RowRef } from '@yellowhammer/core/commands/outline';
-import { type Clip, copyRows, pasteRows, readClip } from '@yellowhammer/core/commands/copy-rows';
+import { type Clip, copyRows, incomingLinks, pasteRows, readClip } from '@yellowhammer/core/commands/copy-rows';
 import { linkInOrder } from '@yellowhammer/core/commands/links';
 import { copyDocument, type Document } from '@yellowhammer/core/model/document';
 import { writeDocument } from '@yellowhammer/core/model/file';
 import { outlineRows } from '@yellowhammer/core/outline/outline';
 import { schedule } from '@yellowhammer/core/schedule/schedule';
 import { formatInstant } from '@yellowhammer/core/time/instant';
-import { d, documentOf, must, nights, sure } from './helpers';
+import { indexOf } from '@yellowhammer/core/model/doc-index';
+import { d, documentOf, must, mustBack, nights, sure } from './helpers';
 
 let n = 0;
 const newId = (): string => `n${++n}`;
@@ -124,6 +125,34 @@ test('into another project: numbers that are free stay, calendars of the same na
   const before = into.calendars.size;
   must(into, pasteRows(into, 'q', clip, null, newId));
   expect([into.calendars.size, nights.id]).toEqual([before, 'nights']);
+});
+
+test('links from outside come along only where they are wanted, with their types and lags', () => {
+  const outside = documentOf({
+    activities: [
+      ['R', 'start'],
+      ['A', '2d'],
+      ['B', '1d'],
+      ['Z', '1d'],
+    ],
+    links: ['R SS+1d > A', 'A > B', 'R FF > B', 'B > Z'],
+  });
+  const clip = copy(
+    outside,
+    ['A', 'B'].map((id) => ({ kind: 'activity', id })),
+  );
+  expect(incomingLinks(outside, 'p', clip).map((l) => l.id)).toEqual(['l0', 'l2']);
+  const made = mustBack(outside, pasteRows(outside, 'p', clip, { kind: 'activity', id: 'Z' }, newId, true));
+  const lead = (id: string): string[] =>
+    indexOf(outside)
+      .linksInto(id)
+      .map((l) => `${l.from} ${l.type} ${l.lag}`);
+  expect([lead(sure(made[0])), lead(sure(made[1]))]).toEqual([['R SS 480'], [`${made[0]} FS 0`, 'R FF 0']]);
+  expect(indexOf(outside).linksOutOf(sure(made[1]))).toEqual([]);
+  const [alone] = mustBack(outside, pasteRows(outside, 'p', clip, null, newId));
+  expect(lead(sure(alone))).toEqual([]);
+  // Of another project, or moved, there are none to ask about.
+  expect([incomingLinks(outside, 'q', clip), incomingLinks(outside, 'p', { ...clip, cut: true })]).toEqual([[], []]);
 });
 
 test.each([

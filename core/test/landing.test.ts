@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { moveRowsTo } from '@yellowhammer/core/commands/copy-rows';
 import type { Document } from '@yellowhammer/core/model/document';
 import { landing } from '@yellowhammer/core/outline/landing';
-import { outlineRows } from '@yellowhammer/core/outline/outline';
+import { outlineRows, projectRow } from '@yellowhammer/core/outline/outline';
 import { documentOf, mustBack, nodeInto, putInto, says } from './helpers';
 
 /** X holds A and Y, which holds B; C stands behind them; E is an empty node. */
@@ -33,6 +33,17 @@ test.each<[number, number, [number, string | null, string | null]]>([
   [6, 1, [1, 'E', null]],
   [7, 5, [0, null, 'D']],
 ])('gap %i at level %i', (gap, wish, [depth, parent, after]) => expect(landing(outlineRows(plan()), gap, wish, none)).toEqual({ gap, depth, parent, after }));
+
+test.each<[number, number, [number, string | null, string | null]]>([
+  [0, 0, [0, null, null]],
+  [1, 3, [0, null, null]],
+  [2, 9, [1, 'X', null]],
+  [5, 0, [0, null, 'X']],
+  [6, 0, [0, null, 'C']],
+])('under the row of the project: gap %i at level %i', (gap, wish, [depth, parent, after]) => {
+  const doc = plan();
+  expect(landing([projectRow(doc), ...outlineRows(doc)], gap, wish, none)).toMatchObject({ depth, parent, after });
+});
 
 test('beside a closed node rows go behind it, or into it where that is wished', () => {
   const closed = new Set(['X']);

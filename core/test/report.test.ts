@@ -43,7 +43,7 @@ test.each([
   ['M', ['M', 'M', '', '11 Mar 26', '11 Mar 26', '0d', '0%', '10 Mar 26', '+1 d', '']],
   // Monday 2 March to 11:25 of the 11th are seven days and 205 minutes; the fence takes one day: 3,085 minutes.
   ['C', ['C', 'C', '1d', '2 Mar 26', '2 Mar 26', '6.4d', '0%', '2 Mar 26', '0 d', '50']],
-  ['1', ['1', 'Yard', '1d', '2 Mar 26', '2 Mar 26', '', '0%', '2 Mar 26', '0 d', '50']],
+  ['1', ['1', 'Yard', '1d', '2 Mar 26', '2 Mar 26', '6.4d', '0%', '2 Mar 26', '0 d', '50']],
 ])('the row of %s', (code, wanted) => expect(row(code)).toEqual(wanted));
 
 test.each<[string, Partial<ReportSettings>, string[]]>([
@@ -55,6 +55,32 @@ test.each<[string, Partial<ReportSettings>, string[]]>([
 ])('%s', (_, more, codes) => {
   const table = reportTable({ ...input, settings: { ...settings, ...more, columns: ['code'] } });
   expect([table.header, table.rows.flat()]).toEqual([['No.'], codes]);
+});
+
+test('the whole project as a row: what is rolled up to it, and what that was in the baseline', () => {
+  const columns = [
+    'code',
+    'name',
+    'duration',
+    'start',
+    'finish',
+    'float',
+    'percent',
+    'cost',
+    'baselineStart',
+    'baselineFinish',
+    'baselineDuration',
+    'baselineCost',
+    'baselineFloat',
+    'baselinePercent',
+    'finishVariance',
+  ];
+  const table = reportTable({ ...input, settings: { ...settings, columns, project: true } });
+  // Monday 2 to Wednesday 11 March, 11:25: 3,565 minutes are seven days and a half; a day less in the baseline. The least float is that of the path.
+  expect(table.rows[0]).toEqual(['T', 'Test', '7d', '2 Mar 26', '11 Mar 26', '0d', '0%', '1,250', '2 Mar 26', '10 Mar 26', '6d', '1,250', '0d', '0%', '+1 d']);
+  expect(sure(table.rows.find((r) => r[0] === 'C')).slice(8)).toEqual(['2 Mar 26', '2 Mar 26', '1d', '50', '5.4d', '0%', '0 d']);
+  expect(sure(table.rows.find((r) => r[0] === 'M')).slice(10, 11)).toEqual(['']);
+  expect(table.rows.length).toBe(7);
 });
 
 /** Widths by hand: all columns with the least name take 474; cost, moved, baseline finish and done take 52, 38, 62 and 34. */

@@ -29,6 +29,7 @@ const settingsSchema = z.object({
   depth: z.coerce.number().int().min(0).max(9).default(0),
   rows: z.enum(['all', 'critical', 'milestones']).default('all'),
   legend: flag.default(true),
+  project: flag.default(false),
   baseline: flag.default(true),
 });
 const rangeSchema = z.object({ from: z.coerce.number().int().min(0).max(100_000).default(0), to: z.coerce.number().int().min(0).max(100_000).default(1) });

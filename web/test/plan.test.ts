@@ -12,8 +12,8 @@ import { builtIn } from '@yellowhammer/core/fields/list';
 import { indexOf } from '@yellowhammer/core/model/doc-index';
 import { editText, showText } from '../src/plan/columns';
 import { calendarRuns, constraintsOf, gapsOf, lagsOf, pathParts } from '@yellowhammer/core/plan/ribbon-marks';
-import { type Scale, ticks, tOf, xOf } from '../src/plan/scale';
-import { linkPath } from '../src/plan/shapes';
+import { type Scale, tellsShifts, ticks, tOf, xOf } from '../src/plan/scale';
+import { besideLine, linkPath } from '../src/plan/shapes';
 import { stampOutcome } from '@yellowhammer/core/plan/stamp';
 import { floatText, longFinish, signedDays } from '../src/app/format';
 
@@ -52,6 +52,28 @@ test('the ruler never crowds: labels of one kind keep their distance at every zo
     }),
   );
 });
+
+test('the beginnings of shifts are told between days where hours have no room yet', () => {
+  const days = (n: number): Scale => ({ from: 0, ppm: n / 1440, width: 400 });
+  const shifts = [7 * 60, 13 * 60, 1440 + 7 * 60];
+  const minor = (n: number): string[] => ticks(days(n), shifts).flatMap((t) => (t.major ? [] : [t.label]));
+  // Six hours at 80 a day are 20 pixels: too near for a second label.
+  expect(minor(80)).toEqual(['07:00', '', '07:00']);
+  expect([tellsShifts(days(63)), tellsShifts(days(64)), tellsShifts(days(96))]).toEqual([false, true, false]);
+  expect(ticks(days(80), shifts).filter((t) => t.major).length).toBe(6);
+});
+
+test.each<[number, number, number | undefined, 1 | -1, number]>([
+  [100, 50, undefined, 1, 100],
+  [100, 50, 90, 1, 100],
+  [100, 50, 160, 1, 100],
+  // Through the text: beyond the line, 5 pixels from it.
+  [100, 50, 110, 1, 115],
+  [100, 50, 140, -1, 85],
+  // Further than 30 pixels from its bar it would be nobody's.
+  [100, 50, 126, 1, 100],
+  [100, 50, 125, 1, 130],
+])('a text at %i, %i wide, beside a line at %s', (x, width, line, step, at) => expect(besideLine(x, width, line, step)).toBe(at));
 
 test('a link leaves and arrives at the ends it should, with right angles only', () => {
   fc.assert(

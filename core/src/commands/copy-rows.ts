@@ -122,9 +122,10 @@ function placeFor(doc: Document, at: RowRef | null, onlyNodes: boolean): { paren
 /**
  * Pastes rows below a row (activities on a WBS node: into it). What was cut in the same project is moved, with all its
  * links; anything else becomes a copy with numbers of its own and the links among the copied, without progress, since
- * none of it has been worked on. Nothing else changes.
+ * none of it has been worked on. `incoming`: links from rows that are not copied lead to the copies, too. Nothing else
+ * changes.
  */
-export function pasteRows(doc: Document, projectId: string, clip: Clip, at: RowRef | null, newId: NewId): Outcome {
+export function pasteRows(doc: Document, projectId: string, clip: Clip, at: RowRef | null, newId: NewId, incoming = false): Outcome {
   const target = existing(doc, at);
   const place = placeFor(
     doc,
@@ -132,7 +133,20 @@ export function pasteRows(doc: Document, projectId: string, clip: Clip, at: RowR
     clip.top.every((r) => r.kind === 'wbs'),
   );
   const there = clip.top.filter((r) => existing(doc, r));
-  return clip.cut && clip.projectId === projectId && there.length > 0 ? moveRowsTo(doc, there, place) : pasteCopies(doc, projectId, clip, place, newId);
+  return clip.cut && clip.projectId === projectId && there.length > 0
+    ? moveRowsTo(doc, there, place)
+    : pasteCopies(doc, projectId, clip, place, newId, incoming ? incomingLinks(doc, projectId, clip) : []);
+}
+
+/** Links from rows that are not copied into those that are: of the project that they were copied in, and not where they are moved. */
+export function incomingLinks(doc: Document, projectId: string, clip: Clip): Link[] {
+  if (clip.projectId !== projectId || clip.cut) return [];
+  const among = new Set(clip.activities.map((a) => a.id));
+  return clip.activities.flatMap((a) =>
+    indexOf(doc)
+      .linksInto(a.id)
+      .filter((l) => !among.has(l.from)),
+  );
 }
 
 type Place = ReturnType<typeof placeFor>;
@@ -163,7 +177,7 @@ export function moveRowsTo(doc: Document, refs: readonly RowRef[], place: Place)
   );
 }
 
-function pasteCopies(doc: Document, projectId: string, clip: Clip, place: Place, newId: NewId): Outcome {
+function pasteCopies(doc: Document, projectId: string, clip: Clip, place: Place, newId: NewId, incoming: readonly Link[]): Outcome {
   const draft = new Draft(doc);
   const foreign = clip.projectId !== projectId;
   const calendar = foreign ? bringCalendars(draft, clip.calendars, newId) : (id: string): string | null => (doc.calendars.has(id) ? id : null);
@@ -192,6 +206,10 @@ function pasteCopies(doc: Document, projectId: string, clip: Clip, place: Place,
     if (from === undefined || to === undefined) continue;
     const own = l.lagCalendar?.startsWith('calendar:') ? calendar(l.lagCalendar.slice(9)) : undefined;
     const row: Link = { ...l, id: newId(), from, to, rank: rank++, lagCalendar: own === undefined ? l.lagCalendar : own === null ? 'predecessor' : `calendar:${own}` };
+    draft.set('links', row.id, row);
+  }
+  for (const l of incoming) {
+    const row: Link = { ...l, id: newId(), to: ids.get(l.to) as string, rank: rank++ };
     draft.set('links', row.id, row);
   }
   const no = outlineObjection(

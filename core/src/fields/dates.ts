@@ -62,6 +62,9 @@ function dateHint(column: 'start' | 'finish', { a, view, i }: ActivityCell): str
   return isMilestone(a) ? 'sets finish not before' : 'sets the duration';
 }
 
+/** A figure of the schedule, or none. */
+const known = (v: number | undefined): number | null => (v === undefined || v === NONE ? null : v);
+
 const baselineOf = (end: 'start' | 'finish'): Pick<Field<number>, 'kind' | 'group' | 'end' | 'computed' | 'value' | 'node'> => ({
   kind: 'date',
   group: 'Dates',
@@ -141,7 +144,7 @@ export const dateFields = [
   field<number>({
     key: 'float',
     title: 'Float',
-    about: 'Total float: how far it can move before the project finish does.',
+    about: 'Total float: how far it can move before the project finish does; of a WBS node the least in it.',
     kind: 'days',
     group: 'Dates',
     width: 52,
@@ -149,6 +152,7 @@ export const dateFields = [
     computed: true,
     sum: 'least',
     value: ({ view, i }) => instant(view?.totalFloat, i),
+    node: ({ rollup }) => (rollup && rollup.float !== NONE ? rollup.float : null),
   }),
   field<number>({
     key: 'freeFloat',
@@ -234,6 +238,30 @@ export const dateFields = [
     paper: 62,
     sum: 'greatest',
     ...baselineOf('finish'),
+  }),
+  field<number>({
+    key: 'baselineDuration',
+    title: 'Baseline duration',
+    about: 'Working time in the baseline that is compared with.',
+    kind: 'duration',
+    group: 'Dates',
+    width: 104,
+    computed: true,
+    sum: 'greatest',
+    value: ({ baseline, a }) => (isMilestone(a) ? null : (baseline?.dates.get(a.id)?.duration ?? null)),
+    node: ({ baseline, node }) => baseline?.nodes.get(node.id)?.duration ?? null,
+  }),
+  field<number>({
+    key: 'baselineFloat',
+    title: 'Baseline float',
+    about: 'Total float in the baseline that is compared with; of a WBS node the least in it.',
+    kind: 'days',
+    group: 'Dates',
+    width: 88,
+    computed: true,
+    sum: 'least',
+    value: ({ baseline, a }) => known(baseline?.dates.get(a.id)?.float),
+    node: ({ baseline, node }) => known(baseline?.nodes.get(node.id)?.float),
   }),
   field<number>({
     key: 'finishVariance',

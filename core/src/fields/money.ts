@@ -21,4 +21,16 @@ export const moneyFields = [
       return Number.isFinite(n) && Math.abs(n) <= 1e12 ? { fields: { cost: n } } : { error: `${text} cannot be read as an amount.` };
     },
   }),
+  field<number>({
+    key: 'baselineCost',
+    title: 'Baseline cost',
+    about: 'Budgeted cost in the baseline that is compared with.',
+    kind: 'money',
+    group: 'Money',
+    width: 92,
+    computed: true,
+    sum: 'sum',
+    value: ({ baseline, a }) => baseline?.dates.get(a.id)?.cost ?? null,
+    node: ({ baseline, node }) => baseline?.nodes.get(node.id)?.cost ?? null,
+  }),
 ];

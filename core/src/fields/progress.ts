@@ -117,6 +117,18 @@ export const progressFields = [
   dateField('suspend', 'Suspended', 'From when it rests.', 'finish', readStop('suspend')),
   dateField('resume', 'Resumes', 'When it goes on.', 'start', readStop('resume')),
   field<number>({
+    key: 'baselinePercent',
+    title: 'Baseline percent',
+    about: 'Percent complete when the baseline that is compared with was kept.',
+    kind: 'percent',
+    group: 'Progress',
+    width: 100,
+    computed: true,
+    sum: 'none',
+    value: ({ baseline, a }) => baseline?.dates.get(a.id)?.percent ?? null,
+    node: ({ baseline, node }) => baseline?.nodes.get(node.id)?.percent ?? null,
+  }),
+  field<number>({
     key: 'planned',
     title: 'Planned',
     about: 'Percent that should be done at the data date, by the baseline.',

@@ -26,14 +26,15 @@ export function landing(rows: readonly LandingRow[], gap: number, wish: number, 
   const least = Math.min(rows[gap]?.depth ?? 0, deepest);
   // An open node's first row is right below it: what lands there is in the node.
   const depth = Math.max(above.kind === 'wbs' && !closed.has(above.id) && (rows[gap]?.depth ?? -1) > above.depth ? deepest : least, Math.min(wish, deepest));
-  if (depth === above.depth + 1) return { gap, depth, parent: above.id, after: null };
+  // The row of the project lies above all levels, and names no node.
+  if (depth === above.depth + 1) return { gap, depth, parent: above.id || null, after: null };
   // The row above, or the node around it, that stands on the level.
   let sibling = gap - 1;
   while (sibling > 0 && rows[sibling]!.depth > depth) sibling--;
   let parent: string | null = null;
   for (let i = sibling; i >= 0; i--)
     if (rows[i]!.depth === depth - 1) {
-      parent = rows[i]!.id;
+      parent = rows[i]!.id || null;
       break;
     }
   return { gap, depth, parent, after: rows[sibling]!.id };

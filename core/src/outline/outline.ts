@@ -1,7 +1,7 @@
 /** The outline of a project: WBS nodes and activities as one list of rows, with WBS codes. */
 import { type Child, indexOf } from '../model/doc-index.ts';
 import { type Document, projectOf } from '../model/document.ts';
-import type { Activity, WbsNode } from '../model/schema.ts';
+import { type Activity, wbsDefaults, type WbsNode } from '../model/schema.ts';
 
 export type OutlineRow =
   | {
@@ -89,6 +89,18 @@ export function outlineRows(doc: Document, collapsed: ReadonlySet<string> = new 
   }
   return rows;
 }
+
+/** The id of the row that stands for the whole project, and lies above all levels. No node has it. */
+export const PROJECT_ROW = '';
+
+/** The project as a row: what is rolled up to it is known under the same id. */
+export const projectRow = (doc: Document): OutlineRow => ({
+  kind: 'wbs',
+  id: PROJECT_ROW,
+  depth: -1,
+  node: { ...wbsDefaults, id: PROJECT_ROW, rank: 0, name: projectOf(doc).name, notes: projectOf(doc).notes },
+  code: projectOf(doc).code,
+});
 
 /** Rows that are in focus, each with all that lies in it; the rest is hidden. Levels count from the rows in focus. */
 export function focused<R extends { id: string; depth: number }>(rows: readonly R[], focus: ReadonlySet<string>): R[] {

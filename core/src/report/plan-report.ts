@@ -180,9 +180,9 @@ class PageDrawing {
       const i = row.kind === 'activity' ? placeOf(this.input.view, row.id) : undefined;
       const critical = i !== undefined && this.input.view.critical[i] === 1;
       for (const [c, w] of this.columns) {
-        const indent = c === 'name' ? row.depth * 7 : 0;
+        const indent = c === 'name' ? Math.max(0, row.depth) * 7 : 0;
         const face: Face = wbs && c === 'name' ? 'serif' : critical && c === 'float' ? 'sansBold' : 'sans';
-        const size = wbs && c === 'name' && row.depth === 0 ? 9.5 : 8;
+        const size = wbs && c === 'name' && row.depth <= 0 ? 9.5 : 8;
         const text = fitText(measure, cell(this.input, row, c), w - 6 - indent, size, face);
         const right = isRightColumn(doc, c);
         this.text(

@@ -4,7 +4,7 @@ import { cellOf, fieldOf } from '../fields/list.ts';
 import { isMilestone } from '../model/activity-kinds.ts';
 import type { Document } from '../model/document.ts';
 import { closedNodes } from '../outline/depth.ts';
-import { type OutlineRow, outlineRows } from '../outline/outline.ts';
+import { type OutlineRow, outlineRows, projectRow } from '../outline/outline.ts';
 import { type BaselineView, placeOf, type ScheduleView } from '../schedule/view.ts';
 import type { Paper } from './scene.ts';
 
@@ -20,6 +20,8 @@ export interface ReportSettings {
   /** Outline depth that is printed where all rows are; 0 for no limit. */
   depth: number;
   rows: 'all' | 'critical' | 'milestones';
+  /** The whole project as a row above the others. */
+  project?: boolean;
   legend: boolean;
   baseline: boolean;
 }
@@ -47,7 +49,7 @@ export interface TableInput {
 export function chosenRows({ doc, view, settings }: TableInput): OutlineRow[] {
   // Lanes print as lanes: one row each.
   const lanes = settings.rows === 'all' ? closedNodes(doc, {}) : new Set<string>();
-  return outlineRows(doc, lanes).filter((r) => {
+  const rows = outlineRows(doc, lanes).filter((r) => {
     if (settings.rows === 'all' && settings.depth > 0 && r.depth >= settings.depth) return false;
     if (r.kind === 'wbs') return settings.rows === 'all';
     const i = placeOf(view, r.id);
@@ -55,6 +57,7 @@ export function chosenRows({ doc, view, settings }: TableInput): OutlineRow[] {
     if (settings.rows === 'milestones') return isMilestone(r.activity);
     return true;
   });
+  return settings.project ? [projectRow(doc), ...rows] : rows;
 }
 
 /** What stands in a cell, as a reader reads it. Empty where there is nothing to say. */

@@ -4,6 +4,7 @@
  */
 import type { Document } from '../model/document.ts';
 import type { Problem } from '../model/problem.ts';
+import { percentOf } from '../progress/percent.ts';
 import { rollUp, type Rollup } from '../rollup/rollup.ts';
 import { summarise, type Summary } from '../rollup/summary.ts';
 import type { Instant } from '../time/instant.ts';
@@ -119,13 +120,33 @@ export interface BaselineView {
   id: string;
   name: string;
   projectFinish: Instant;
-  dates: Map<string, { start: Instant; finish: Instant }>;
-  nodes: Map<string, { start: Instant; finish: Instant }>;
+  dates: Map<string, BaselineRow>;
+  /** Roll-ups of nodes, and of the whole project under ''. */
+  nodes: Map<string, BaselineRow>;
+}
+
+/** What a row was in the baseline: dates, working minutes, money, percent, and total float (NONE where it had none). */
+export interface BaselineRow {
+  start: Instant;
+  finish: Instant;
+  duration: number;
+  cost: number;
+  percent: number;
+  float: number;
 }
 
 export function baselineViewOf(id: string, name: string, doc: Document, r: Computed): BaselineView {
   const net = r.network;
-  const dates = new Map(net.ids.map((a, i) => [a, { start: r.early.start[net.nodeOf[i]!]!, finish: r.early.finish[net.nodeOf[i]!]! }]));
-  const nodes = new Map([...rollUp(doc, r)].filter(([, n]) => n.start !== NONE).map(([node, n]) => [node, { start: n.start, finish: n.finish }]));
+  const dates = new Map(
+    net.rows.map((a, i): [string, BaselineRow] => {
+      const k = net.nodeOf[i]!;
+      return [a.id, { start: r.early.start[k]!, finish: r.early.finish[k]!, duration: net.duration[k]!, cost: a.cost, percent: percentOf(a), float: r.late.totalFloat[k]! }];
+    }),
+  );
+  const nodes = new Map(
+    [...rollUp(doc, r)].flatMap(([node, { start, finish, duration, cost, percent, float }]): [string, BaselineRow][] =>
+      start === NONE ? [] : [[node, { start, finish, duration, cost, percent, float }]],
+    ),
+  );
   return { id, name, projectFinish: r.projectFinish, dates, nodes };
 }

@@ -34,6 +34,8 @@ export interface PlanUi {
   ribbonOwn: boolean;
   /** Non-working time is drawn by each row's own calendar, not by the project's. */
   ownStops: boolean;
+  /** The whole project has a row of its own, above all. */
+  projectRow: boolean;
   /** The small map of the whole plan is shown. */
   map: boolean;
   /** Fields that stand before, on and after a bar; null: none. */
@@ -98,6 +100,7 @@ const initial: PlanUi = {
   ribbonOwn: true,
   ownStops: false,
   map: false,
+  projectRow: false,
   texts: { before: null, on: 'name', after: 'name' },
   link: null,
   linkDrawn: true,
@@ -184,6 +187,7 @@ const viewKeys = [
   'ribbonOwn',
   'ownStops',
   'map',
+  'projectRow',
   'texts',
   'link',
   'linkDrawn',
@@ -195,8 +199,8 @@ export const usePlanView = (): PlanView => useAppSelector((s): PlanView => s.pla
 
 let saved = '';
 store.subscribe(() => {
-  const { columns, widths, sheetWidth, inspector, dense, showLinks, showFloat, clock, linkDrawn, ribbonOwn, ownStops, map, texts } = store.getState().plan;
-  const text = JSON.stringify({ columns, widths, sheetWidth, inspector, dense, showLinks, showFloat, clock, linkDrawn, ribbonOwn, ownStops, map, texts });
+  const { columns, widths, sheetWidth, inspector, dense, showLinks, showFloat, clock, linkDrawn, ribbonOwn, ownStops, map, texts, projectRow } = store.getState().plan;
+  const text = JSON.stringify({ columns, widths, sheetWidth, inspector, dense, showLinks, showFloat, clock, linkDrawn, ribbonOwn, ownStops, map, texts, projectRow });
   if (text !== saved) localStorage.setItem(KEY, (saved = text));
 });
 

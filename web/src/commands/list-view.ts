@@ -1,18 +1,16 @@
 /** Commands that change what is shown. */
 import { projectOf } from '@yellowhammer/core/model/document';
 import { parseInstant } from '@yellowhammer/core/time/instant';
-import { defaultColumns } from '../app/store';
+import { defaultColumns, type PlanUi } from '../app/store';
 import { focusWhy } from '../plan/why-focus';
 import { always, oneActivity, set, view } from './make';
 import type { AppCommand } from './types';
 
+/** What is on or off. */
+type Choices = { [K in keyof PlanUi]: PlanUi[K] extends boolean ? K : never }[keyof PlanUi];
+
 /** A choice that is on or off. */
-const choice = (
-  id: string,
-  title: string,
-  words: string,
-  key: 'showFloat' | 'clock' | 'dense' | 'onlyCritical' | 'inspector' | 'linkDrawn' | 'ribbonOwn' | 'ownStops' | 'map',
-): AppCommand =>
+const choice = (id: string, title: string, words: string, key: Choices): AppCommand =>
   view({
     id,
     title,
@@ -141,6 +139,7 @@ export const viewCommands: AppCommand[] = [
   choice('clock', 'Times with dates', 'hours clock show', 'clock'),
   choice('ownStops', 'Non-working time of each row’s own calendar', 'weekends holidays nights texture calendar shade', 'ownStops'),
   choice('ribbonOwn', 'Path ribbon on a scale of its own', 'longest path press together readable', 'ribbonOwn'),
+  choice('projectRow', 'A row for the whole project', 'total summary sum roll-up top', 'projectRow'),
   choice('map', 'Map of the whole plan', 'overview small picture navigate move around', 'map'),
   view({
     id: 'timelineWindow',

@@ -11,7 +11,7 @@ import { newId, useSession } from '../project/hooks';
 
 /** The one row that is selected; null: none, and the project is meant. */
 export const ownerOf = (c: Pick<Chosen, 'activities' | 'node'>): OutlineRef | null =>
-  c.node ? { kind: 'wbs', id: c.node.id } : c.activities[0] ? { kind: 'activity', id: c.activities[0].id } : null;
+  c.node?.id ? { kind: 'wbs', id: c.node.id } : c.activities[0] ? { kind: 'activity', id: c.activities[0].id } : null;
 
 const by = (): { who: string; at: string } => ({ who: personName(), at: new Date().toISOString() });
 const keyOf = (row: OutlineRef | null): string => (row ? `${row.kind} ${row.id}` : '');

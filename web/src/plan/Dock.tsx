@@ -89,7 +89,7 @@ export const Dock = memo(function Dock({ rows, onGo, stampWords }: Props) {
             <Choice key={id} id={id} />
           ))}
           <Menu.Divider />
-          {['showFloat', 'ownStops', 'ribbonOwn', 'map', 'clock', 'dense', 'onlyCritical'].map((id) => (
+          {['showFloat', 'ownStops', 'ribbonOwn', 'projectRow', 'map', 'clock', 'dense', 'onlyCritical'].map((id) => (
             <Choice key={id} id={id} />
           ))}
           <Menu.Divider />

@@ -1,5 +1,5 @@
 /** What is meant by dragging a linked bar: asked once, where it was dropped, with what each answer does to its dates. */
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { labelOf } from '@yellowhammer/core/model/document';
 import type { Answer } from '@yellowhammer/core/plan/drag-answers';
 import { finishDays } from '@yellowhammer/core/compare/views';
@@ -7,6 +7,7 @@ import { placeOf } from '@yellowhammer/core/schedule/view';
 import { planActions, useAppDispatch } from '../app/store';
 import { finishText, signedDays, startText } from '../app/format';
 import { useSession } from '../project/hooks';
+import { Question } from './Question';
 
 export interface Asked {
   id: string;
@@ -15,18 +16,13 @@ export interface Asked {
   y: number;
 }
 
-const WIDTH = 340;
-const HEIGHT = 280;
-
 export function DragQuestion({ asked, onDone }: { asked: Asked; onDone: () => void }) {
   const session = useSession();
   const dispatch = useAppDispatch();
-  const box = useRef<HTMLDivElement>(null);
   const [always, setAlways] = useState(false);
   const [dates, setDates] = useState<Record<string, string>>({});
   const a = session.doc.activities.get(asked.id);
   useEffect(() => {
-    box.current?.querySelector<HTMLElement>('button')?.focus();
     let gone = false;
     for (const answer of asked.answers)
       if (answer.outcome.ok)
@@ -47,28 +43,8 @@ export function DragQuestion({ asked, onDone }: { asked: Asked; onDone: () => vo
     session.run(answer.outcome);
     onDone();
   };
-  const step = (by: number): void => {
-    const all = [...(box.current?.querySelectorAll<HTMLElement>('button') ?? [])];
-    const at = all.indexOf(document.activeElement as HTMLElement);
-    all[(at + by + all.length) % all.length]?.focus();
-  };
   return (
-    <div
-      ref={box}
-      className="drag-question"
-      role="dialog"
-      aria-label={`What moving ${labelOf(a)} means`}
-      style={{ left: Math.max(8, Math.min(asked.x, innerWidth - WIDTH - 8)), top: Math.max(8, Math.min(asked.y + 10, innerHeight - HEIGHT - 8)), width: WIDTH }}
-      onKeyDown={(e) => {
-        if (e.key === 'Escape') onDone();
-        else if (e.key === 'ArrowDown') step(1);
-        else if (e.key === 'ArrowUp') step(-1);
-        else return;
-        e.preventDefault();
-        e.stopPropagation();
-      }}
-      onBlur={(e) => e.relatedTarget !== null && !e.currentTarget.contains(e.relatedTarget) && onDone()}
-    >
+    <Question label={`What moving ${labelOf(a)} means`} x={asked.x} y={asked.y} onDone={onDone}>
       <b className="serif">{labelOf(a)}</b>
       <p className="muted">It follows other work. What is meant?</p>
       {asked.answers.map((answer) => (
@@ -85,6 +61,6 @@ export function DragQuestion({ asked, onDone }: { asked: Asked; onDone: () => vo
         <input type="checkbox" checked={always} onChange={() => setAlways(!always)} />
         always so, until I say otherwise
       </label>
-    </div>
+    </Question>
   );
 }

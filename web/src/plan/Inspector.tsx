@@ -1,5 +1,7 @@
 import { memo, useDeferredValue } from 'react';
 import { usePlan } from '../app/store';
+import type { WbsNode } from '@yellowhammer/core/model/schema';
+import { PROJECT_ROW, projectRow } from '@yellowhammer/core/outline/outline';
 import type { Chosen } from '../app/panel';
 import { useSession, useTopic } from '../project/hooks';
 import { sections } from './panels';
@@ -19,7 +21,11 @@ const Shown = memo(function Shown({ selected, onGo }: { selected: string[]; vers
   const session = useSession();
   const { doc } = session;
   const activities = selected.flatMap((id) => doc.activities.get(id) ?? []);
-  const chosen: Chosen = { activities, node: selected.length === 1 ? doc.wbs.get(selected[0]!) : undefined, onGo };
+  const chosen: Chosen = {
+    activities,
+    node: selected.length !== 1 ? undefined : selected[0] === PROJECT_ROW ? (projectRow(doc) as { node: WbsNode }).node : doc.wbs.get(selected[0]!),
+    onGo,
+  };
   const shown = sections.filter((s) => s.for(chosen));
   return (
     <aside className="inspector" aria-label="Inspector">

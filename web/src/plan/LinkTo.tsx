@@ -1,11 +1,12 @@
 /** The second end of a link that was dropped on no bar: typed by number or name, and completed. */
-import { useEffect, useId, useMemo, useRef, useState } from 'react';
+import { useEffect, useId, useMemo, useState } from 'react';
 import { addLink } from '@yellowhammer/core/commands/links';
 import { labelOf } from '@yellowhammer/core/model/document';
 import { type Activity, type LinkType, linkTypes } from '@yellowhammer/core/model/schema';
 import { finishDays } from '@yellowhammer/core/compare/views';
 import { placeOf } from '@yellowhammer/core/schedule/view';
 import { finishText, signedDays, startText } from '../app/format';
+import { Question } from './Question';
 import { newId, useSession } from '../project/hooks';
 
 export interface LinkFrom {
@@ -15,15 +16,12 @@ export interface LinkFrom {
   y: number;
 }
 
-const WIDTH = 320;
-const HEIGHT = 330;
 const MOST = 8;
 
 export function LinkTo({ from, onDone }: { from: LinkFrom; onDone: () => void }) {
   const session = useSession();
   const { doc } = session;
   const list = useId();
-  const box = useRef<HTMLDivElement>(null);
   const [text, setText] = useState('');
   const [at, setAt] = useState(0);
   const [type, setType] = useState<LinkType>(from.fromStart ? 'SS' : 'FS');
@@ -62,61 +60,55 @@ export function LinkTo({ from, onDone }: { from: LinkFrom; onDone: () => void })
     if (outcome && session.run(outcome)) onDone();
   };
   return (
-    <div
-      ref={box}
-      className="drag-question"
-      role="dialog"
-      aria-label={`Link from ${labelOf(a)}`}
-      style={{ left: Math.max(8, Math.min(from.x, innerWidth - WIDTH - 8)), top: Math.max(8, Math.min(from.y + 6, innerHeight - HEIGHT - 8)), width: WIDTH }}
-      onKeyDown={(e) => {
-        e.stopPropagation();
-        if (e.key === 'Escape') onDone();
-        else if (e.key === 'Enter') take();
-        else if (e.key === 'ArrowDown') setAt((n) => Math.min(n + 1, found.length - 1));
-        else if (e.key === 'ArrowUp') setAt((n) => Math.max(0, n - 1));
-        else return;
-        e.preventDefault();
-      }}
-      onBlur={(e) => e.relatedTarget !== null && !e.currentTarget.contains(e.relatedTarget) && onDone()}
-    >
-      <b className="serif">{labelOf(a)}</b>
-      <div className="link-to-row">
-        <select aria-label="Type of the link" value={type} onChange={(e) => setType(e.target.value as LinkType)}>
-          {linkTypes
-            .filter((t) => (t[0] === 'S') === from.fromStart)
-            .map((t) => (
-              <option key={t}>{t}</option>
-            ))}
-        </select>
-        <input
-          autoFocus
-          role="combobox"
-          aria-expanded={found.length > 0}
-          aria-controls={list}
-          aria-activedescendant={to && `${list}-${to}`}
-          aria-label="Link to: number or name"
-          placeholder="to: number or name"
-          value={text}
-          onChange={(e) => {
-            setText(e.target.value);
-            setAt(0);
-          }}
-        />
+    <Question label={`Link from ${labelOf(a)}`} x={from.x} y={from.y} onDone={onDone}>
+      <div
+        onKeyDown={(e) => {
+          if (e.key === 'Enter') take();
+          else if (e.key === 'ArrowDown') setAt((n) => Math.min(n + 1, found.length - 1));
+          else if (e.key === 'ArrowUp') setAt((n) => Math.max(0, n - 1));
+          else return;
+          e.preventDefault();
+          e.stopPropagation();
+        }}
+      >
+        <b className="serif">{labelOf(a)}</b>
+        <div className="link-to-row">
+          <select aria-label="Type of the link" value={type} onChange={(e) => setType(e.target.value as LinkType)}>
+            {linkTypes
+              .filter((t) => (t[0] === 'S') === from.fromStart)
+              .map((t) => (
+                <option key={t}>{t}</option>
+              ))}
+          </select>
+          <input
+            role="combobox"
+            aria-expanded={found.length > 0}
+            aria-controls={list}
+            aria-activedescendant={to && `${list}-${to}`}
+            aria-label="Link to: number or name"
+            placeholder="to: number or name"
+            value={text}
+            onChange={(e) => {
+              setText(e.target.value);
+              setAt(0);
+            }}
+          />
+        </div>
+        <ul id={list} role="listbox" aria-label="Activities" className="link-to-list">
+          {found.map((id) => (
+            <li key={id} id={`${list}-${id}`} role="option" aria-selected={id === to}>
+              <button type="button" tabIndex={-1} className={`drag-answer${id === to ? ' on' : ''}`} onMouseEnter={() => setAt(found.indexOf(id))} onClick={take}>
+                {labelOf(doc.activities.get(id) as Activity)}
+              </button>
+            </li>
+          ))}
+        </ul>
+        <p className={outcome && !outcome.ok ? 'critical-text' : 'muted'} role="status">
+          {outcome && !outcome.ok
+            ? outcome.problems[0]!.message
+            : words || (text.trim() && found.length === 0 ? 'No activity has that number or name.' : 'Enter links; Escape gives up.')}
+        </p>
       </div>
-      <ul id={list} role="listbox" aria-label="Activities" className="link-to-list">
-        {found.map((id) => (
-          <li key={id} id={`${list}-${id}`} role="option" aria-selected={id === to}>
-            <button type="button" tabIndex={-1} className={`drag-answer${id === to ? ' on' : ''}`} onMouseEnter={() => setAt(found.indexOf(id))} onClick={take}>
-              {labelOf(doc.activities.get(id) as Activity)}
-            </button>
-          </li>
-        ))}
-      </ul>
-      <p className={outcome && !outcome.ok ? 'critical-text' : 'muted'} role="status">
-        {outcome && !outcome.ok
-          ? outcome.problems[0]!.message
-          : words || (text.trim() && found.length === 0 ? 'No activity has that number or name.' : 'Enter links; Escape gives up.')}
-      </p>
-    </div>
+    </Question>
   );
 }

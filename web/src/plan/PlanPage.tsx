@@ -21,6 +21,7 @@ import { CommandMenu, type MenuAt } from '../commands/CommandMenu';
 import { useHands } from '../commands/useHands';
 import { LinkDialog } from './LinkDialog';
 import { type LinkFrom, LinkTo } from './LinkTo';
+import { PasteQuestion, type Pasting } from './PasteQuestion';
 import { PlanMap } from './PlanMap';
 import { useGestures } from './useGestures';
 import { useAlone, useTwins } from './useTwins';
@@ -54,6 +55,7 @@ export function PlanPage() {
   const [linking, setLinking] = useState<string[] | null>(null);
   /** A linked bar that was dragged, and what may be meant. */
   const [asked, setAsked] = useState<Asked | null>(null);
+  const [pasting, setPasting] = useState<Pasting | null>(null);
   const [linkFrom, setLinkFrom] = useState<LinkFrom | null>(null);
   /** What was drawn in a lane and is being named there. */
   const [naming, setNaming] = useState<string | null>(null);
@@ -196,6 +198,7 @@ export function PlanPage() {
     stampSelected: stamping.stampSelected,
     editing: editing !== null,
     setMenu,
+    onPasting: setPasting,
     closed,
     laneOf: lanes.laneOf,
   });
@@ -376,6 +379,20 @@ export function PlanPage() {
           setTimeout(() => grid.current?.focus({ preventScroll: true }));
         }}
       />
+      {pasting && (
+        <PasteQuestion
+          pasting={pasting}
+          onTake={(outcome) => {
+            setPasting(null);
+            keys.pasted(outcome);
+            focusGrid();
+          }}
+          onDone={() => {
+            setPasting(null);
+            focusGrid();
+          }}
+        />
+      )}
       {linkFrom && (
         <LinkTo
           from={linkFrom}

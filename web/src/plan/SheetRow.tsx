@@ -79,10 +79,10 @@ export const SheetRow = memo(
         role="row"
         id={`row-${row.id}`}
         aria-rowindex={p.index + 2}
-        aria-level={row.depth + 1}
+        aria-level={Math.max(0, row.depth) + 1}
         aria-selected={p.selected}
-        aria-expanded={wbs ? !p.collapsed : undefined}
-        className={`row${p.selected ? ' selected' : ''}${wbs ? ` wbs depth-${Math.min(row.depth, 3)}` : ''}${row.kind === 'draft' ? ' draft' : ''}${p.stale ? ' stale' : ''}${p.cut ? ' cut' : ''}${p.editing ? ' editing' : ''}`}
+        aria-expanded={wbs && row.depth >= 0 ? !p.collapsed : undefined}
+        className={`row${p.selected ? ' selected' : ''}${wbs ? ` wbs depth-${Math.max(0, Math.min(row.depth, 3))}${row.depth < 0 ? ' whole' : ''}` : ''}${row.kind === 'draft' ? ' draft' : ''}${p.stale ? ' stale' : ''}${p.cut ? ' cut' : ''}${p.editing ? ' editing' : ''}`}
         style={{ top: p.top, height: p.height }}
         data-row={row.id}
       >
@@ -101,7 +101,7 @@ export const SheetRow = memo(
                 id={`cell-${row.id}-${key}`}
                 data-column={key}
                 className={`cell${rightColumn(c.doc, key) ? ' right' : ''}${p.activeColumn === key ? ' active' : ''}${key === 'name' ? ' name' : ''}${editing ? ' editing' : ''}${isComputedDate(c.doc, key) && !wbs ? ' computed-date' : ''}${p.stale && ofSchedule(c.doc, key) ? ' of-schedule' : ''}${tone}`}
-                style={{ width: widthOf(c.doc, key, p.widths, p.clock), ...(key === 'name' ? { paddingLeft: 10 + row.depth * 14 } : {}) }}
+                style={{ width: widthOf(c.doc, key, p.widths, p.clock), ...(key === 'name' ? { paddingLeft: 10 + Math.max(0, row.depth) * 14 } : {}) }}
                 title={text.length > 8 ? text : undefined}
                 onMouseDown={(e) => {
                   if (editing || e.button !== 0) return;
@@ -109,7 +109,7 @@ export const SheetRow = memo(
                 }}
                 onDoubleClick={() => !editing && p.handlers.edit(row.id, key)}
               >
-                {key === 'name' && wbs && (
+                {key === 'name' && wbs && row.depth >= 0 && (
                   <button
                     type="button"
                     className="twist"

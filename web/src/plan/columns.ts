@@ -2,6 +2,7 @@
 import { isTypable } from '@yellowhammer/core/commands/cells';
 import { editField, type Field, type FieldContext, isRight, showField } from '@yellowhammer/core/fields/field';
 import { cellOf, fieldOf, fieldsOf } from '@yellowhammer/core/fields/list';
+import { PROJECT_ROW } from '@yellowhammer/core/outline/outline';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { ColumnKey } from '../app/store';
 import type { PlanRow } from './rows';
@@ -19,7 +20,7 @@ export const rightColumn = (doc: Document, key: ColumnKey): boolean => {
 
 /** True where something can be typed into a column of a row. */
 export const canType = (row: PlanRow | undefined, key: ColumnKey, c: Pick<CellContext, 'doc'>): boolean =>
-  row !== undefined && row.kind !== 'draft' && isTypable(fieldOf(c.doc, key), row.kind);
+  row !== undefined && row.kind !== 'draft' && row.id !== PROJECT_ROW && isTypable(fieldOf(c.doc, key), row.kind);
 
 /** Columns that name their row: there Delete, copy and paste mean the row itself. So they do where nothing can be typed. */
 export const meansRows = (doc: Document, key: ColumnKey | undefined): boolean => {
@@ -49,7 +50,7 @@ export function hintOf(row: PlanRow, key: ColumnKey, c: CellContext): string | u
 }
 
 /** Columns whose values the passes give, and that are not up to date while recomputing is paused. A baseline's dates stand. */
-export const ofSchedule = (doc: Document, key: ColumnKey): boolean => fieldOf(doc, key)?.computed === true && key !== 'baselineStart' && key !== 'baselineFinish';
+export const ofSchedule = (doc: Document, key: ColumnKey): boolean => fieldOf(doc, key)?.computed === true && !key.startsWith('baseline');
 
 /** Columns of dates that the computation gives: a click on one shows why. */
 export const isComputedDate = (doc: Document, key: ColumnKey): boolean => {

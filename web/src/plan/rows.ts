@@ -1,7 +1,7 @@
 /** The rows of the plan as sheet and timeline show them: one model for both. */
 import { useMemo } from 'react';
 import { type DocIndex, indexOf } from '@yellowhammer/core/model/doc-index';
-import { focused, type OutlineRow, outlineRows } from '@yellowhammer/core/outline/outline';
+import { focused, type OutlineRow, outlineRows, PROJECT_ROW, projectRow } from '@yellowhammer/core/outline/outline';
 import { closedNodes } from '@yellowhammer/core/outline/depth';
 import { laneHeight, packLane, type Packing, stackMiddle } from '@yellowhammer/core/outline/lane';
 import type { RowRef } from '@yellowhammer/core/commands/outline';
@@ -27,13 +27,12 @@ export type DraftOf = Pick<DraftRow, 'below' | 'makes' | 'inside'>;
 
 export type PlanRow = OutlineRow | DraftRow;
 
-/** The row of the document that a row on the screen shows; none where a new one is being typed. */
-export const refOf = (r: PlanRow | undefined): RowRef | null => (!r || r.kind === 'draft' ? null : { kind: r.kind, id: r.id });
+/** The row of the document that a row on the screen shows; none where a new one is being typed, and for the whole project. */
+export const refOf = (r: PlanRow | undefined): RowRef | null => (!r || r.kind === 'draft' || r.id === PROJECT_ROW ? null : { kind: r.kind, id: r.id });
 
 /** Links by the activity that they lead to and come from: maps of the document's index. */
 export type LinksOf = Pick<DocIndex, 'into' | 'outOf'>;
 
-/** Rows from top to bottom with collapsed nodes, filters and the row being typed; and the place of each id. */
 /** What sheet and timeline show. */
 export interface Shown {
   rows: PlanRow[];
@@ -48,7 +47,7 @@ export function useRows(draft: DraftOf | null): Shown {
   const version = useTopic('outline');
   const linkVersion = useTopic('links');
   const view = useView();
-  const { collapsed, trace, onlyCritical, focus } = usePlan();
+  const { collapsed, trace, onlyCritical, focus, projectRow: withProject } = usePlan();
   // The document changes inside; versions say when. Typing a duration moves no row, so nothing is built anew then.
   // eslint-disable-next-line react-hooks/exhaustive-deps
   const links = useMemo((): LinksOf => ({ into: indexOf(doc).into, outOf: indexOf(doc).outOf }), [doc, linkVersion]);
@@ -59,6 +58,7 @@ export function useRows(draft: DraftOf | null): Shown {
       const keep = trace ? traced(doc, view, trace) : new Set(view ? view.ids.filter((_, i) => view.critical[i] === 1) : []);
       rows = rows.filter((r) => r.kind === 'activity' && keep.has(r.id));
     } else if (focus) rows = focused(rows, new Set(focus));
+    else if (withProject) rows = [projectRow(doc), ...rows];
     if (draft) {
       const at = draft.below ? rows.findIndex((r) => r.id === draft.below?.id) : rows.length - 1;
       let place = at + 1;
@@ -77,7 +77,7 @@ export function useRows(draft: DraftOf | null): Shown {
     }
     return { rows, place: new Map(rows.map((r, i) => [r.id, i])), links, closed };
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [doc, version, collapsed, draft, trace, onlyCritical, focus, links, trace || onlyCritical ? view : null]);
+  }, [doc, version, collapsed, draft, trace, onlyCritical, focus, withProject, links, trace || onlyCritical ? view : null]);
 }
 
 /** The closed lanes in view of the plan: how the activities of each lie in it. */

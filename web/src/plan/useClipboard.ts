@@ -1,12 +1,14 @@
 /** Copy, cut and paste: rows and branches with their logic, blocks of cells, and text to and from a spreadsheet. */
 import Papa from 'papaparse';
-import { CLIP_FORMAT, copyRows, pasteRows, readClip } from '@yellowhammer/core/commands/copy-rows';
+import { type Clip, CLIP_FORMAT, copyRows, incomingLinks, pasteRows, readClip } from '@yellowhammer/core/commands/copy-rows';
 import type { RowRef } from '@yellowhammer/core/commands/outline';
+import type { Outcome } from '@yellowhammer/core/commands/result';
 import { pasteCells } from '@yellowhammer/core/commands/paste';
 import { type ColumnKey, planActions, useAppDispatch, usePlan } from '../app/store';
 import { newId } from '../project/hooks';
 import type { ProjectSession } from '../project/session';
 import { canType, type CellContext, columnOf, editText, meansRows, showText } from './columns';
+import type { Pasting } from './PasteQuestion';
 import { type PlanRow, refOf } from './rows';
 
 const TYPE = `application/x-${CLIP_FORMAT}`;
@@ -42,6 +44,8 @@ interface Args extends SheetHands {
   below: () => RowRef | null;
   /** Clears the cells of the selected rows in the column of the cursor. */
   clear: () => void;
+  /** What is pasted has links from outside: whether they come along is asked. */
+  onPasting: (pasting: Pasting) => void;
 }
 
 export function useClipboard(p: Args) {
@@ -115,12 +119,18 @@ export function useClipboard(p: Args) {
       if (raw) pasteText(raw);
       return;
     }
-    const outcome = pasteRows(session.doc, session.id, clip, p.below(), newId);
+    const paste = (incoming: boolean): Outcome => pasteRows(session.doc, session.id, clip, p.below(), newId, incoming);
+    const n = incomingLinks(session.doc, session.id, clip).length;
+    if (n === 0) return done(paste(false), clip);
+    const cell = document.getElementById(`cell-${ui.active?.row}-${ui.active?.column}`)?.getBoundingClientRect();
+    p.onPasting({ incoming: n, without: paste(false), with: paste(true), x: cell?.left ?? innerWidth / 3, y: cell?.bottom ?? innerHeight / 3 });
+  };
+  const done = (outcome: Outcome, clip?: Clip): void => {
     if (!session.run(outcome) || !outcome.ok) return;
     dispatch(planActions.set({ cut: [] }));
     const first = outcome.made?.[0];
     dispatch(planActions.select({ ids: outcome.made ?? [], active: first ? { row: first, column: ui.active?.column ?? 'name' } : null }));
-    if (clip.cut && clip.projectId !== session.id)
+    if (clip?.cut && clip.projectId !== session.id)
       session.onNotice({ tone: 'done', title: 'Pasted as a copy', text: 'The rows were cut in another project. They are still there; delete them there if they are to go.' });
   };
 
@@ -137,5 +147,5 @@ export function useClipboard(p: Args) {
     if (got) void writeClipboard(got).catch(sorry);
   };
 
-  return { onCopy, onCut, onPaste, byCommand };
+  return { onCopy, onCut, onPaste, byCommand, pasted: done };
 }

@@ -12,6 +12,7 @@ import { offer, useHands } from '../commands/useHands';
 import { BAR, type ColumnKey, planActions, store, useAppDispatch, usePlan } from '../app/store';
 import { newId } from '../project/hooks';
 import { canType, meansRows } from './columns';
+import type { Pasting } from './PasteQuestion';
 import { type DraftRow, type PlanRow, refOf } from './rows';
 import { type SheetHands, useClipboard } from './useClipboard';
 
@@ -32,6 +33,7 @@ interface Args extends SheetHands {
   linkWithChoices: () => void;
   stampSelected: () => void;
   setMenu: Dispatch<SetStateAction<MenuAt | null>>;
+  onPasting: (pasting: Pasting) => void;
 }
 
 export function usePlanKeys(p: Args) {
@@ -86,7 +88,7 @@ export function usePlanKeys(p: Args) {
         ),
       );
   };
-  const clipboard = useClipboard({ session, rows, place, context: p.context, editing: p.editing, inOrder, below, clear });
+  const clipboard = useClipboard({ session, rows, place, context: p.context, editing: p.editing, inOrder, below, clear, onPasting: p.onPasting });
 
   const hands: PlanHands = {
     selection,
@@ -256,5 +258,5 @@ export function usePlanKeys(p: Args) {
     else if (row) p.startEdit(row.id, column, meaning.types);
   };
 
-  return { onKeyDown, onCopy: clipboard.onCopy, onCut: clipboard.onCut, onPaste: clipboard.onPaste, below };
+  return { onKeyDown, onCopy: clipboard.onCopy, onCut: clipboard.onCut, onPaste: clipboard.onPaste, pasted: clipboard.pasted, below };
 }

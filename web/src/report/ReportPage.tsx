@@ -26,6 +26,7 @@ interface Settings {
   depth: number;
   rows: string;
   legend: boolean;
+  project: boolean;
   baseline: boolean;
 }
 
@@ -38,6 +39,7 @@ const usual: Settings = {
   depth: 0,
   rows: 'all',
   legend: true,
+  project: false,
   baseline: true,
 };
 
@@ -171,6 +173,7 @@ export function ReportPage() {
             />
           ))}
         </fieldset>
+        <Checkbox size="xs" label="A row for the whole project" checked={s.project} onChange={(e) => set({ project: e.currentTarget.checked })} />
         <Checkbox size="xs" label="Legend" checked={s.legend} onChange={(e) => set({ legend: e.currentTarget.checked })} />
         <Checkbox size="xs" label="Baseline" checked={s.baseline} onChange={(e) => set({ baseline: e.currentTarget.checked })} />
       </aside>
