@@ -6,6 +6,7 @@ import './windows.ts';
 import './hands.ts';
 import './building.ts';
 import './working.ts';
+import './picture.ts';
 import './access.ts';
 import { runAll } from './harness.ts';
 

@@ -1,5 +1,5 @@
 /** Bars of the timeline: roll-ups, lanes, work, milestones, levels of effort, margins; with their texts. */
-import type { Document } from '@yellowhammer/core/model/document';
+import { type Document, projectOf } from '@yellowhammer/core/model/document';
 import type { Activity } from '@yellowhammer/core/model/schema';
 import { NONE } from '@yellowhammer/core/schedule/network';
 import { placeOf, type BaselineView, type ScheduleView } from '@yellowhammer/core/schedule/view';
@@ -38,6 +38,8 @@ export interface TimelineProps {
   /** The link that is selected, and the one that is pointed at. */
   link: string | null;
   pointedLink: string | null;
+  /** No sheet beside it: names of nodes stand on their spines, those of bars further left at the edge. */
+  alone: boolean;
   ownStops: boolean;
   clock: boolean;
   showLinks: 'all' | 'driving' | 'none';
@@ -49,9 +51,10 @@ const visible = (s: Scale, a: number, b: number): boolean => xOf(s, b) > -300 &&
 /** Widths in the drawing stay sane however far away an end lies. */
 export const clip = (s: Scale, x: number): number => Math.max(-2000, Math.min(x, s.width + 2000));
 
-export function Spine({ id, view, baseline, scale, mid: y }: TimelineProps & { id: string; mid: number }) {
+export function Spine({ id, view, baseline, scale, mid: y, alone, doc }: TimelineProps & { id: string; mid: number }) {
   const r = view?.rollups.get(id);
-  if (!r || r.start === NONE || !visible(scale, r.start, r.finish)) return null;
+  const name = alone ? (doc.wbs.get(id)?.name ?? projectOf(doc).name) : '';
+  if (!r || r.start === NONE || (!alone && !visible(scale, r.start, r.finish))) return null;
   const x1 = clip(scale, xOf(scale, r.start));
   const x2 = clip(scale, xOf(scale, r.finish));
   const b = baseline?.nodes.get(id);
@@ -59,6 +62,11 @@ export function Spine({ id, view, baseline, scale, mid: y }: TimelineProps & { i
     <g className={r.critical ? 'tl-spine tl-spine-critical' : 'tl-spine'} data-node={id}>
       {b && <path className="tl-baseline-spine" d={`M${clip(scale, xOf(scale, b.start))} ${y + 5}H${clip(scale, xOf(scale, b.finish))}`} />}
       <path d={`M${x1} ${y}H${x2}`} />
+      {name && (
+        <text className="tl-label node" x={Math.max(6, Math.min(x1, scale.width - textWidth(name) * 1.2))} y={y - 3}>
+          {name}
+        </text>
+      )}
       <circle cx={x1} cy={y} r={2.4} />
       <circle cx={x2} cy={y} r={2.4} />
     </g>
@@ -86,11 +94,12 @@ export function Bar(p: TimelineProps & { id: string; mid: number; inLane?: numbe
   if (!a || !bar) return null;
   const b = inLane ? undefined : baseline?.dates.get(id);
   const half = inLane && inLane > 1 ? 4.5 : 5.5;
-  if (!visible(scale, Math.min(bar.start, b?.start ?? bar.start), Math.max(bar.finish, b?.finish ?? 0, bar.floatTo))) return null;
+  if (!(p.alone && xOf(scale, bar.finish) < 0) && !visible(scale, Math.min(bar.start, b?.start ?? bar.start), Math.max(bar.finish, b?.finish ?? 0, bar.floatTo))) return null;
   const dateX = (t: number): number => clip(scale, xOf(scale, t));
   const milestone = isMilestone(a);
   const told = textsOf(p, a);
   const aside = inLane === undefined ? told : { ...told, before: '', after: '' };
+  const edge = p.alone ? EDGE : undefined;
   const deadline = view ? view.deadline[placeOf(view, a.id) as number]! : NONE;
   const late = deadline !== NONE && bar.finish > deadline;
   return (
@@ -105,17 +114,17 @@ export function Bar(p: TimelineProps & { id: string; mid: number; inLane?: numbe
       {milestone ? (
         <>
           <path className={`tl-milestone${bar.state === 2 ? ' done' : ''}`} d={diamond(dateX(bar.finish), mid, 6)} data-part="body" />
-          <Aside texts={aside} x1={dateX(bar.finish) - 4} x2={dateX(bar.finish) + 4} mid={mid} line={p.line} strong />
+          <Aside texts={aside} x1={dateX(bar.finish) - 4} x2={dateX(bar.finish) + 4} mid={mid} line={p.line} edge={edge} strong />
         </>
       ) : a.type === 'levelOfEffort' ? (
         <>
           <Effort bar={bar} x={dateX} mid={mid} dataDate={view?.summary.dataDate ?? null} />
-          <Aside texts={aside} x1={dateX(bar.start)} x2={dateX(bar.finish)} mid={mid} line={p.line} />
+          <Aside texts={aside} x1={dateX(bar.start)} x2={dateX(bar.finish)} mid={mid} line={p.line} edge={edge} />
         </>
       ) : a.type === 'margin' ? (
         <Margin bar={bar} x={dateX} mid={mid} perDay={view?.minutesPerDay[placeOf(view, a.id) as number] ?? 480} />
       ) : (
-        <Work bar={bar} x={dateX} mid={mid} texts={aside} half={half} line={p.line} same={p.texts.on === p.texts.after} colour={a.colour} />
+        <Work bar={bar} x={dateX} mid={mid} texts={aside} half={half} line={p.line} edge={edge} same={p.texts.on === p.texts.after} colour={a.colour} />
       )}
       {deadline !== NONE && <path className={`tl-deadline${late ? ' late' : ''}`} d={`M${dateX(deadline)} ${mid + 7}V${mid - 9}l8 3.5l-8 3.5`} />}
     </g>
@@ -136,8 +145,22 @@ function textsOf({ doc, view, baseline, texts, clock }: TimelineProps, a: Activi
   return { before: text(texts.before), on, after: texts.after === texts.on ? on : text(texts.after) };
 }
 
+/** Where texts stand whose bars are further left. */
+const EDGE = 6;
+
 /** What stands before and after a bar; beyond the data date rather than struck through by it. */
-function Aside({ texts, x1, x2, mid, line, strong }: { texts: Told; x1: number; x2: number; mid: number; line: number | undefined; strong?: true }) {
+interface AsideProps {
+  texts: Told;
+  x1: number;
+  x2: number;
+  mid: number;
+  line: number | undefined;
+  /** The least place of what stands after the bar; none: with its bar out of view it is out of view. */
+  edge: number | undefined;
+  strong?: true;
+}
+
+function Aside({ texts, x1, x2, mid, line, edge, strong }: AsideProps) {
   const name = `tl-label${strong ? ' strong' : ''}`;
   const width = textWidth(texts.before);
   return (
@@ -148,7 +171,7 @@ function Aside({ texts, x1, x2, mid, line, strong }: { texts: Told; x1: number; 
         </text>
       )}
       {texts.after && (
-        <text className={name} x={besideLine(x2 + 7, textWidth(texts.after), line, 1)} y={mid + 4}>
+        <text className={name} x={besideLine(Math.max(x2 + 7, edge ?? -Infinity), textWidth(texts.after), line, 1)} y={mid + 4}>
           {texts.after}
         </text>
       )}
@@ -164,13 +187,14 @@ interface WorkProps {
   /** Half the height of the bar. */
   half: number;
   line: number | undefined;
+  edge: number | undefined;
   /** What stands on the bar is what would stand after it: once is enough. */
   same: boolean;
   /** A colour of its own for what is ahead. */
   colour: string | null;
 }
 
-function Work({ bar, x, mid, texts, half, line, same, colour }: WorkProps) {
+function Work({ bar, x, mid, texts, half, line, edge, same, colour }: WorkProps) {
   const x1 = x(bar.start);
   const x2 = Math.max(x(bar.finish), x1 + 2);
   // The name stands inside where its first stretch, done or ahead, has room for it.
@@ -205,7 +229,7 @@ function Work({ bar, x, mid, texts, half, line, same, colour }: WorkProps) {
           {texts.on}
         </text>
       )}
-      <Aside texts={inside && same ? { ...texts, after: '' } : texts} x1={x1} x2={x2} mid={mid} line={line} />
+      <Aside texts={inside && same ? { ...texts, after: '' } : texts} x1={x1} x2={x2} mid={mid} line={line} edge={edge} />
     </>
   );
 }

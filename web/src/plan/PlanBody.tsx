@@ -200,6 +200,7 @@ export function PlanBody(p: Props) {
             link={ui.link}
             pointedLink={pointedLink?.id ?? null}
             ownStops={ui.ownStops}
+            alone={p.sheetWidth === 0}
             clock={ui.clock}
             showLinks={ui.showLinks}
             showFloat={ui.showFloat}

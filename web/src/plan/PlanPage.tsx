@@ -273,7 +273,7 @@ export function PlanPage() {
   const stamp = `${version} ${viewVersion} ${ui.clock}`;
   const empty = rows.length === 0;
   return (
-    <div className={`plan${!alone && (ui.inspector || ui.task) ? '' : ' no-inspector'}${stale ? ' stale' : ''}`}>
+    <div className={`plan${alone ? ' alone' : ''}${!alone && (ui.inspector || ui.task) ? '' : ' no-inspector'}${stale ? ' stale' : ''}`}>
       {!alone && <Ribbon scale={scale} sheetWidth={sheetWidth} inspector={ui.inspector || ui.task !== null} links={links} onGo={go} />}
       <div className="plan-frame" ref={sizeRef}>
         <div

@@ -113,13 +113,15 @@ interface Result {
   about?: string;
 }
 
-/** Pixels from an edge of the picture from which a drag scrolls it, and how far it goes in each frame at most. */
-const EDGE = 28;
+/** Pixels from an edge of the picture from which a drag scrolls it (a plan begins near the left one), and how far it goes in each frame at most. */
+const EDGE = { rows: 28, time: 9 };
 const STEP = 14;
 /** How fast to scroll where the pointer is `inside` pixels from an edge. */
-const pace = (inside: number): number => (inside >= EDGE ? 0 : Math.ceil(Math.min(1, (EDGE - inside) / EDGE) * STEP));
+const pace = (inside: number, edge: number): number => (inside >= edge ? 0 : Math.ceil(Math.min(1, (edge - inside) / edge) * STEP));
 /** How near to the mark beside a bar of a lane a link is drawn from it; anywhere else is ground to draw on. */
 const MARK = 4;
+/** How near to a bar a link is dropped on it, in pixels. */
+const NEAR = 26;
 
 export function useDrag(args: Args): DragWork {
   const [ghost, setGhost] = useState<Ghost | null>(null);
@@ -175,8 +177,12 @@ export function useDrag(args: Args): DragWork {
     const a = d.id === null ? undefined : doc.activities.get(d.id);
     if (!a || !view) return { tip: [], x1: 0, x2: 0 };
     if (d.mode === 'link') {
-      const other = activityAt(at);
-      const j = other ? placeOf(view, other.id) : undefined;
+      const near = activityAt(at);
+      const i = near ? placeOf(view, near.id) : undefined;
+      const [left, right] = i === undefined ? [0, 0] : [xOf(scale, view.start[i]!), xOf(scale, view.finish[i]!)];
+      // Further from a bar than this is ground.
+      const other = near && at.x > left - NEAR && at.x < right + NEAR ? near : undefined;
+      const j = other && i;
       if (!other || j === undefined || other.id === a.id)
         return {
           tip: ['Link to ...', 'Drop on the start or the finish of another bar, or anywhere to type which'],
@@ -300,8 +306,8 @@ export function useDrag(args: Args): DragWork {
       const box = now.current.scroller.current?.getBoundingClientRect();
       const left = now.current.body.current?.getBoundingClientRect().left ?? 0;
       if (!drag.current || !e || !box) return;
-      const dy = pace(box.bottom - e.clientY) - pace(e.clientY - box.top);
-      const dx = pace(box.right - e.clientX) - pace(e.clientX - left);
+      const dy = pace(box.bottom - e.clientY, EDGE.rows) - pace(e.clientY - box.top, EDGE.rows);
+      const dx = pace(box.right - e.clientX, EDGE.time) - pace(e.clientX - left, EDGE.time);
       if (dx === 0 && dy === 0) return;
       now.current.scroller.current?.scrollBy(0, dy);
       if (dx !== 0) now.current.pan(dx);
