@@ -193,6 +193,24 @@ async function measure(page: Page, limits: { edit: number; bulk: number; open: n
   await page.locator('.plan-scroll').evaluate((el) => (el.scrollTop = 0));
   await code.nth(2).click();
   await worst('Shift+PageDown held down', "window.press('PageDown', { shiftKey: true })");
+  await page.locator('.plan-scroll').evaluate((el) => (el.scrollTop = 0));
+  await code.nth(2).click();
+  await page.keyboard.press('Alt+z');
+  await page.waitForTimeout(500);
+  await worst(
+    'zooming with the wheel',
+    "document.querySelector('.plan-grid').dispatchEvent(new WheelEvent('wheel', { ctrlKey: true, deltaY: (window.turns = (window.turns ?? 0) + 1) % 60 < 30 ? 12 : -12, clientX: 700, clientY: 400, bubbles: true, cancelable: true }))",
+  );
+  await page.waitForTimeout(500);
+  // A bar that others follow, moved a little in each frame; Escape gives it up.
+  const bar = await page.locator('.tl-bar [data-part=body]').first().boundingBox();
+  if (!bar) throw new Error('no bar is in view');
+  await page.mouse.move(bar.x + Math.min(bar.width, 400) / 2, bar.y + bar.height / 2);
+  await page.mouse.down();
+  await page.evaluate(`window.at = { x: ${bar.x + Math.min(bar.width, 400) / 2}, y: ${bar.y + bar.height / 2} }`);
+  await worst('dragging a bar', "window.dispatchEvent(new PointerEvent('pointermove', { clientX: (window.at.x += 1), clientY: window.at.y, bubbles: true }))");
+  await page.keyboard.press('Escape');
+  await page.mouse.up();
 }
 
 export async function browserBench(): Promise<void> {

@@ -54,14 +54,14 @@ test('each takes its value back when it is emptied', () => {
     mustBack(doc, setCell(doc, 'A', key, text, newId, null));
     mustBack(doc, setCell(doc, 'A', key, '', newId, null));
   }
-  expect(marksOf(doc, { kind: 'activity', id: 'A' })).toEqual({ colour: null, notes: false, address: false, hidden: false, files: false });
+  expect(marksOf(doc, { kind: 'activity', id: 'A' })).toEqual({ colour: null, notes: false, address: false, hidden: false, priority: null, files: false });
 });
 
 test('marks say what is there', () => {
   const doc = plan();
   const a = sure(doc.activities.get('A'));
-  doc.activities.set('A', { ...a, colour: '#2f6f83', notes: 'x', address: 'https://example.org', hidden: true });
-  expect(marksOf(doc, { kind: 'activity', id: 'A' })).toEqual({ colour: '#2f6f83', notes: true, address: true, hidden: true, files: false });
+  doc.activities.set('A', { ...a, colour: '#2f6f83', notes: 'x', address: 'https://example.org', hidden: true, priority: 8 });
+  expect(marksOf(doc, { kind: 'activity', id: 'A' })).toEqual({ colour: '#2f6f83', notes: true, address: true, hidden: true, priority: 8, files: false });
 });
 
 test('a hidden activity has its row on paper and no bar', () => {

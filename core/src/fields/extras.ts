@@ -1,6 +1,7 @@
 /** Fields that an activity has of its own beside the plan: how important it is, a colour, an address, whether it is drawn. */
 import { indexOf, type OutlineRef } from '../model/doc-index.ts';
 import type { Document } from '../model/document.ts';
+import { activityDefaults } from '../model/schema.ts';
 import { showTypedDate } from '../time/typed-date.ts';
 import { field } from './field.ts';
 
@@ -23,6 +24,8 @@ export interface Marks {
   notes: boolean;
   address: boolean;
   hidden: boolean;
+  /** Where it is not the usual one. */
+  priority: number | null;
   files: boolean;
 }
 export function marksOf(doc: Document, row: OutlineRef): Marks {
@@ -34,6 +37,7 @@ export function marksOf(doc: Document, row: OutlineRef): Marks {
     notes: notes !== '' || index.attachedTo('datedNotes', row).length > 0,
     address: !!a?.address,
     hidden: a?.hidden === true,
+    priority: a && a.priority !== activityDefaults.priority ? a.priority : null,
     files: index.attachedTo('files', row).length > 0,
   };
 }

@@ -75,7 +75,9 @@ const MOST_KEPT = 2000;
 function marksIn(row: PlanRow, doc: Document): string {
   if (row.kind === 'draft') return '';
   const m = marksOf(doc, row);
-  return [m.colour ?? '', m.notes ? 'notes' : '', m.files ? 'files' : '', m.address ? 'address' : '', m.hidden ? 'hidden' : ''].filter(Boolean).join(' ');
+  return [m.priority === null ? '' : `${m.priority}`, m.colour ?? '', m.notes ? 'notes' : '', m.files ? 'files' : '', m.address ? 'address' : '', m.hidden ? 'hidden' : '']
+    .filter(Boolean)
+    .join(' ');
 }
 
 /** The first column in view, and the one after the last. */

@@ -176,6 +176,12 @@ function MarkSigns({ marks }: { marks: string }) {
   return (
     <span className="row-marks">
       {marks.split(' ').map((m) => {
+        if (/^\d$/.test(m))
+          return (
+            <span key={m} className="row-priority" role="img" aria-label={`priority ${m}`}>
+              {m}
+            </span>
+          );
         if (m.startsWith('#')) return <span key={m} className="row-colour" style={{ background: m }} role="img" aria-label="has a colour" />;
         const [Sign, words] = signs[m as keyof typeof signs];
         return <Sign key={m} size={12} stroke={1.6} role="img" aria-label={words} />;
