@@ -162,3 +162,10 @@ export const says = (o: Outcome): string => (o.ok ? 'taken' : (o.problems[0]?.me
 export const nodeInto = (doc: Document, id: string, parentId: string | null, rank: number, lane = false): void =>
   void doc.wbs.set(id, { id, rank, parentId, name: id, code: '', lane, notes: '', values: {} });
 export const putInto = (doc: Document, id: string, wbsId: string | null, rank: number): void => void doc.activities.set(id, { ...sure(doc.activities.get(id)), wbsId, rank });
+
+/** What a command says: its label, or the code, the sentence and the place of its first refusal. */
+export function tells(o: Outcome): string {
+  if (o.ok) return o.label;
+  const { code, message, where } = o.problems[0]!;
+  return `${code} ${message} @${[where.table, where.id, where.label, where.field].filter((x) => x !== undefined).join('/')}`;
+}

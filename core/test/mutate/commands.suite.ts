@@ -12,3 +12,8 @@ import '../replicate.test';
 import '../renumber.test';
 import '../links.test';
 import '../cells.test';
+import '../attached.test';
+import '../wbs-codes.test';
+import '../calendar-commands.test';
+import '../project-commands.test';
+import '../outline-commands.test';
