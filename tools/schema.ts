@@ -5,10 +5,12 @@ import { FILE_FORMAT, FILE_VERSION } from '@yellowhammer/core/model/file';
 import {
   activitySchema,
   calendarSchema,
+  codeSetSchema,
   datedNoteSchema,
   exceptionSchema,
   fileSchema,
   linkSchema,
+  ownFieldSchema,
   projectSchema,
   snapshotSchema,
   wbsSchema,
@@ -26,6 +28,8 @@ const document = z.object({
   links: z.array(linkSchema),
   datedNotes: z.array(datedNoteSchema),
   files: z.array(fileSchema),
+  codeSets: z.array(codeSetSchema),
+  ownFields: z.array(ownFieldSchema),
 });
 const file = document
   .extend({

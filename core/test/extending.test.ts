@@ -42,7 +42,7 @@ test('a field: typed, shown, pasted, filled, printed, exported, told in undo and
     expect(fieldsOf(doc).get('crew')).toBe(crew);
     const typed = setCell(doc, 'A', 'crew', ' masons ', newId);
     must(doc, typed);
-    expect(typed).toMatchObject({ ok: true, label: 'Set codes and own fields of A A' });
+    expect(typed).toMatchObject({ ok: true, label: 'Set Crew of A A' });
     expect(setCell(doc, 'A', 'crew', 'x'.repeat(21), newId)).toMatchObject({ ok: false, problems: [{ message: 'A A: a crew has at most 20 characters.' }] });
     must(
       doc,

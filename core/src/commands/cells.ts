@@ -29,9 +29,14 @@ export function setCell(doc: Document, id: string, key: string, text: string, ne
   const read: Read = f.read(text.trim(), activityCell(contextOf(doc, view), a), newId);
   if ('outcome' in read) return read.outcome;
   if ('ask' in read)
-    return { ...refused('ASK', `${labelOf(a)}: ${read.ask}`, where), choices: read.choices.map((c) => ({ label: c.label, outcome: setActivities(doc, [id], c.fields) })) };
+    return {
+      ...refused('ASK', `${labelOf(a)}: ${read.ask}`, where),
+      choices: read.choices.map((c) => ({ label: c.label, outcome: 'outcome' in c ? c.outcome : setActivities(doc, [id], c.fields) })),
+    };
   if ('error' in read) return refused('WRONG_VALUE', `${labelOf(a)}: ${read.error}`, where);
-  return setActivities(doc, [id], read.fields);
+  const set = setActivities(doc, [id], read.fields);
+  // What lies in the store of values is told by its own name.
+  return set.ok && f.stored === 'values' ? { ...set, label: `Set ${f.title} of ${labelOf(a)}` } : set;
 }
 
 /** Sets one field of several activities from the same text: read for each by itself, since it may mean other minutes on another calendar. All or nothing. */
@@ -40,8 +45,10 @@ export function setCells(doc: Document, ids: readonly string[], key: string, tex
   if (ids.length === 1) return setCell(doc, ids[0]!, key, text, newId, view);
   return trying(doc, (put) => {
     const all = [];
-    for (const id of ids) {
+    for (const [i, id] of ids.entries()) {
       const outcome = setCell(doc, id, key, text, newId, view);
+      if (!outcome.ok && outcome.choices && i === 0)
+        return { ...outcome, choices: outcome.choices.map((c) => ({ label: c.label, outcome: andRest(doc, c.outcome, ids, key, text, newId, view) })) };
       if (!outcome.ok) return outcome;
       put(outcome.changes);
       all.push(...outcome.changes);
@@ -49,6 +56,16 @@ export function setCells(doc: Document, ids: readonly string[], key: string, tex
     if (ids.length === 0) return refused('NOTHING_SELECTED', 'Select activities first.');
     const what = `${f?.title.toLowerCase() ?? key} of ${count(ids.length, 'activity')}`;
     return done(text.trim() === '' ? `Clear ${what}` : `Set ${what}`, foldChanges(all));
+  });
+}
+
+/** An answer that was given for the first of some activities, and what it makes possible for the others. */
+function andRest(doc: Document, first: Outcome, ids: readonly string[], key: string, text: string, newId: NewId, view?: ScheduleView | null): Outcome {
+  if (!first.ok) return first;
+  return trying(doc, (put) => {
+    put(first.changes);
+    const rest = setCells(doc, ids.slice(1), key, text, newId, view);
+    return rest.ok ? done(rest.label, foldChanges([...first.changes, ...rest.changes])) : { ok: false, problems: rest.problems };
   });
 }
 

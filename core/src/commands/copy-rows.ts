@@ -7,11 +7,13 @@ import {
   activitySchema,
   type Calendar,
   calendarSchema,
+  codeSetSchema,
   datedNoteSchema,
   fileSchema,
   type Link,
   linkSchema,
   noProgress,
+  ownFieldSchema,
   type WbsNode,
   wbsSchema,
 } from '../model/schema.ts';
@@ -19,6 +21,7 @@ import { outlineObjection } from '../outline/rules.ts';
 import { indexOf } from '../model/doc-index.ts';
 import { resolveCalendar } from '../schedule/calendars.ts';
 import { attachedTo, putAttached } from './attached.ts';
+import { bringValues, usedOf } from './bring-values.ts';
 import { existing, moveTo, parentOf, type RowRef, siblings, spacedRanks, topmost } from './outline.ts';
 import { count, done, type NewId, type Outcome, refused } from './result.ts';
 import { freeCalendarName, sameContent } from './shared.ts';
@@ -41,6 +44,8 @@ const clipSchema = z.object({
   calendars: z.array(calendarSchema),
   datedNotes: z.array(datedNoteSchema).default([]),
   files: z.array(fileSchema).default([]),
+  codeSets: z.array(codeSetSchema).default([]),
+  ownFields: z.array(ownFieldSchema).default([]),
 });
 export type Clip = z.infer<typeof clipSchema>;
 
@@ -82,7 +87,7 @@ export function copyRows(doc: Document, projectId: string, refs: readonly RowRef
   for (const l of links) if (l.lagCalendar?.startsWith('calendar:')) use(l.lagCalendar.slice(9));
   const calendars = [...used].flatMap((id) => doc.calendars.get(id) ?? []);
   const attached = attachedTo(doc, [...wbs.map(({ id }) => ({ kind: 'wbs' as const, id })), ...activities.map(({ id }) => ({ kind: 'activity' as const, id }))]);
-  return { format: CLIP_FORMAT, projectId, cut, top, wbs, activities, links, calendars, ...attached };
+  return { format: CLIP_FORMAT, projectId, cut, top, wbs, activities, links, calendars, ...attached, ...usedOf(doc, activities) };
 }
 
 /** Rows in the order of the outline, found by their places under their parents. */
@@ -181,6 +186,7 @@ function pasteCopies(doc: Document, projectId: string, clip: Clip, place: Place,
   const draft = new Draft(doc);
   const foreign = clip.projectId !== projectId;
   const calendar = foreign ? bringCalendars(draft, clip.calendars, newId) : (id: string): string | null => (doc.calendars.has(id) ? id : null);
+  const valuesOf = foreign ? bringValues(draft, clip, newId) : (values: Activity['values']): Activity['values'] => values;
   const ids = new Map<string, string>();
   for (const r of [...clip.wbs, ...clip.activities]) ids.set(r.id, newId());
   const ranks = spacedRanks(draft, siblings(doc, place.parent), place.after, clip.top.length);
@@ -197,7 +203,7 @@ function pasteCopies(doc: Document, projectId: string, clip: Clip, place: Place,
     const progress = clip.cut ? {} : noProgress;
     const code = foreign && numbers.take(a.code) ? a.code : numbers.next();
     const calendarId = a.calendarId === null ? null : calendar(a.calendarId);
-    draft.set('activities', ids.get(a.id) as string, { ...a, ...progress, id: ids.get(a.id) as string, code, wbsId, calendarId, rank: rank ?? a.rank });
+    draft.set('activities', ids.get(a.id) as string, { ...a, ...progress, id: ids.get(a.id) as string, code, wbsId, calendarId, values: valuesOf(a.values), rank: rank ?? a.rank });
   }
   putAttached(draft, clip, (id) => ids.get(id), newId);
   let rank = indexOf(doc).nextLinkRank();

@@ -5,6 +5,7 @@ import { type Activity, activityDefaults, type ActivityType, MAX_NAME, wbsDefaul
 import { indexOf } from '../model/doc-index.ts';
 import { takeOut } from './attached.ts';
 import { count, done, type NewId, type Outcome, refused, settled } from './result.ts';
+import { standardValues } from '../fields/own.ts';
 import { isMilestone } from '../model/activity-kinds.ts';
 import { nodeWithCode, wbsCodeOf } from '../outline/outline.ts';
 import { dayLengths } from '../schedule/calendars.ts';
@@ -101,6 +102,7 @@ export function addActivity(doc: Document, at: RowRef | null, args: NewActivity,
     ...plainActivity(id, args.code ?? numbersOf(doc).next(), rankAfter(draft, siblings(doc, parent), after)),
     name: args.name ?? '',
     wbsId: parent,
+    values: standardValues(doc),
     type: args.type ?? 'task',
     duration: milestone ? 0 : (args.duration ?? dayLengths(doc, { calendarId }).minutesPerDay),
     calendarId,

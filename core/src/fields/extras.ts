@@ -4,6 +4,7 @@ import type { Document } from '../model/document.ts';
 import { activityDefaults } from '../model/schema.ts';
 import { showTypedDate } from '../time/typed-date.ts';
 import { field } from './field.ts';
+import { readAddress } from './typed.ts';
 
 /** Colours by name: legible on paper and in the dark, apart from those that the product keeps for critical work and the data date. */
 export const namedColours: Readonly<Record<string, string>> = {
@@ -110,11 +111,8 @@ export const extraFields = [
     read(text) {
       const t = text.trim();
       if (t === '') return { fields: { address: '' } };
-      // Who leaves the beginning out means the usual one.
-      const address = /^[a-z][a-z0-9+.-]*:/i.test(t) ? t : `https://${t}`;
-      return /^https?:\/\/[^\s]+\.[^\s]+$|^https?:\/\/localhost\S*$/i.test(address) && address.length <= 2000
-        ? { fields: { address } }
-        : { error: `${t} is no web address. Type it as https://example.org/page.` };
+      const address = readAddress(t);
+      return address === undefined ? { error: `${t} is no web address. Type it as https://example.org/page.` } : { fields: { address } };
     },
   }),
   field<boolean>({

@@ -50,7 +50,11 @@ export type Group = 'General' | 'Dates' | 'Logic' | 'Progress' | 'Money' | 'Code
 export type Sum = 'sum' | 'least' | 'greatest' | 'mean' | 'same' | 'count' | 'none';
 
 /** What typed text comes to: fields of the activity, a whole outcome, a refusal, or a question with its answers. */
-export type Read = { fields: Partial<Activity> } | { outcome: Outcome } | { error: string } | { ask: string; choices: { label: string; fields: Partial<Activity> }[] };
+export type Read =
+  | { fields: Partial<Activity> }
+  | { outcome: Outcome }
+  | { error: string }
+  | { ask: string; choices: ({ label: string } & ({ fields: Partial<Activity> } | { outcome: Outcome }))[] };
 
 export interface Field<V extends Value = Value> {
   /** Stable: used in files, views and expressions. */

@@ -10,21 +10,22 @@ import { extraFields } from './extras.ts';
 import { generalFields } from './general.ts';
 import { logicFields } from './logic.ts';
 import { moneyFields } from './money.ts';
+import { madeFields } from './own.ts';
 import { progressFields } from './progress.ts';
 
 /** Fields of the product, in the order of menus. */
 export const builtIn: Field[] = [...generalFields, ...extraFields, ...dateFields, ...logicFields, ...progressFields, ...moneyFields];
 
-let known: ReadonlyMap<string, Field> | undefined;
-let knownSize = -1;
+const known = new WeakMap<readonly Field[], { size: number; fields: ReadonlyMap<string, Field> }>();
 
 /** All fields of a project by key: those of the product, and those that people have made. */
-export function fieldsOf(_doc: Document): ReadonlyMap<string, Field> {
-  if (!known || knownSize !== builtIn.length) {
-    known = new Map(builtIn.map((f) => [f.key, f]));
-    knownSize = builtIn.length;
-  }
-  return known;
+export function fieldsOf(doc: Document): ReadonlyMap<string, Field> {
+  const own = madeFields(doc);
+  const last = known.get(own);
+  if (last && last.size === builtIn.length) return last.fields;
+  const fields = new Map([...builtIn, ...own].map((f) => [f.key, f]));
+  known.set(own, { size: builtIn.length, fields });
+  return fields;
 }
 
 export const fieldOf = (doc: Document, key: string): Field | undefined => fieldsOf(doc).get(key);

@@ -8,6 +8,7 @@ import { dayLengths } from '../schedule/calendars.ts';
 import { showTypedDate } from '../time/typed-date.ts';
 import { editField } from './field.ts';
 import { activityCell, builtIn } from './list.ts';
+import { madeFields } from './own.ts';
 
 const DATE = /^\d{4}-\d\d-\d\d(T\d\d:\d\d)?$/;
 
@@ -15,6 +16,12 @@ const DATE = /^\d{4}-\d\d-\d\d(T\d\d:\d\d)?$/;
 function shown(doc: Document, table: TableName, row: Row, stored: string): string {
   const v = (row as unknown as Record<string, unknown>)[stored];
   if (v === null || v === undefined || v === '') return '(none)';
+  if (table === 'activities' && stored === 'values')
+    return (
+      madeFields(doc)
+        .flatMap((f) => editField(f, activityCell({ doc, view: null, baseline: null, clock: false }, row as Activity)) || [])
+        .join(', ') || '(none)'
+    );
   if (table === 'activities') {
     const f = builtIn.find((x) => x.stored === stored);
     if (f) return editField(f, activityCell({ doc, view: null, baseline: null, clock: false }, row as Activity)) || '(none)';

@@ -53,3 +53,10 @@ export function parseConstraints(doc: Document, text: string): { constraints: Co
   const error = constraintObjection(constraints);
   return error ? { error } : { constraints };
 }
+
+/** An address on the web as it was typed, with its beginning where that was left out; undefined where it is none. */
+export function readAddress(text: string): string | undefined {
+  // Who leaves the beginning out means the usual one.
+  const address = /^[a-z][a-z0-9+.-]*:/i.test(text) ? text : `https://${text}`;
+  return /^https?:\/\/[^\s]+\.[^\s]+$|^https?:\/\/localhost\S*$/i.test(address) && address.length <= 2000 ? address : undefined;
+}

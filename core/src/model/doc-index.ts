@@ -71,6 +71,8 @@ export class DocIndex {
   private readonly codes = new Map<string, Activity[]>();
   private readonly byCalendar = new Map<string, Set<string>>();
   private readonly attached: Record<AttachedTable, Map<string, readonly (DatedNote | AttachedFile)[]>> = { datedNotes: new Map(), files: new Map() };
+  /** Counts the changes of code sets and own fields: what was made of them before is no more. */
+  madeVersion = 0;
   private greatest: number | null = null;
   private lastLink = -1;
   /** Links by the activity that they lead to, and that they come from, in the order of the file. */
@@ -218,6 +220,7 @@ export class DocIndex {
 
   /** A row becomes another; null: it is not there. `many` changes come with it. */
   note(table: TableName, before: Row | null, after: Row | null, many: number): void {
+    if (table === 'codeSets' || table === 'ownFields') this.madeVersion++;
     if (table !== 'wbs' && table !== 'activities' && table !== 'links' && !isAttached(table)) return;
     const few = many <= FEW;
     if (before && after && (table === 'wbs' || table === 'activities') && this.sameFamily(table, before, after)) {

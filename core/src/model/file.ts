@@ -1,7 +1,7 @@
 /** The project file `NAME.yellowhammer.json`: writing. Reading is in read-file.ts. Format: docs/file-format.md. */
 import { formatMinute } from '../time/instant.ts';
 import { type Document, ordered } from './document.ts';
-import { exceptionSchema, type Interval, optionsSchema, type Snapshot } from './schema.ts';
+import { codeValueSchema, exceptionSchema, type Interval, optionsSchema, type Snapshot } from './schema.ts';
 import { type Row, type TableName, tableNames, tables } from './tables.ts';
 
 export const FILE_FORMAT = 'yellowhammer-project';
@@ -25,6 +25,7 @@ function inOrder<T extends object>(row: T, schema: { shape: Record<string, unkno
 /** A row as it stands in the file: as in the document, but with intervals as `["08:00","12:00"]`, and without an empty store of values. */
 function fileRow(table: TableName, row: Row): unknown {
   const r: Row = inOrder(row, tables[table].schema);
+  if ('values' in r && Array.isArray(r.values)) return { ...r, values: r.values.map((v) => inOrder(v, codeValueSchema)) };
   if ('values' in r && Object.keys(r.values).length === 0) delete (r as Partial<typeof r>).values;
   if ('options' in r) return { ...r, options: inOrder(r.options, optionsSchema) };
   if ('constraints' in r) return { ...r, constraints: r.constraints.map(({ kind, date }) => ({ kind, date })) };

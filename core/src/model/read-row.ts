@@ -3,7 +3,18 @@ import { z } from 'zod';
 import { dayOfText, intervalOfFile } from './read-values.ts';
 import type { ProblemList } from './read-problems.ts';
 import type { Place } from './problem.ts';
-import { type Constraint, constraintSchema, defaultOptions, type Exception, exceptionSchema, type Interval, intervalSchema, optionsSchema } from './schema.ts';
+import {
+  type CodeValue,
+  codeValueSchema,
+  type Constraint,
+  constraintSchema,
+  defaultOptions,
+  type Exception,
+  exceptionSchema,
+  type Interval,
+  intervalSchema,
+  optionsSchema,
+} from './schema.ts';
 import { bare, type Rows, type Table, type TableName, tables } from './tables.ts';
 import { isWhole, mended } from './text.ts';
 
@@ -20,7 +31,7 @@ function textFieldsOf(table: TableName): string[] {
 
 function isText(schema: z.ZodType): boolean {
   const kind = bare(schema);
-  return kind instanceof z.ZodString || kind instanceof z.ZodUnion;
+  return kind instanceof z.ZodString || (kind instanceof z.ZodUnion && kind.options.every((o) => o instanceof z.ZodString || o instanceof z.ZodEnum));
 }
 
 /** A value where text belongs: numbers are written out, half characters mended. What it was is said; other values stay. */
@@ -121,6 +132,12 @@ const extras: Partial<Record<TableName, Extras>> = {
   activities(row, where, problems) {
     readList(row, 'constraints', where, problems, (v): Constraint | undefined => {
       const parsed = constraintSchema.safeParse(isObject(v) ? { date: null, ...v } : v);
+      return parsed.success ? parsed.data : undefined;
+    });
+  },
+  codeSets(row, where, problems) {
+    readList(row, 'values', where, problems, (v): CodeValue | undefined => {
+      const parsed = codeValueSchema.safeParse(v);
       return parsed.success ? parsed.data : undefined;
     });
   },

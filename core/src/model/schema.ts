@@ -22,6 +22,12 @@ const notes = text(20_000);
 /** Values that people give beside the fields of the product: of codes and fields of their own, by key. One place for all, so that none needs a column. */
 const values = z.record(text(100), z.union([text(20_000), z.number().min(-1e15).max(1e15), z.boolean()])).default({});
 
+const colour = z
+  .string()
+  .regex(/^#[0-9a-f]{6}$/, 'a colour such as #4a6355 is wanted')
+  .nullable()
+  .default(null);
+
 export const intervalSchema = z
   .tuple([z.int().min(0).max(1439), z.int().min(1).max(2879)])
   .refine(([a, b]) => b > a && b <= a + 1440, 'an interval runs forward, at most 24 hours');
@@ -100,11 +106,7 @@ export const activitySchema = z.object({
   /** 1 to 9; what is more important is higher. */
   priority: z.int('a whole number is wanted').min(1, 'it is from 1 to 9').max(9, 'it is from 1 to 9').default(5),
   /** A colour of its own, `#4a6355`; null: as the picture has it. */
-  colour: z
-    .string()
-    .regex(/^#[0-9a-f]{6}$/, 'a colour such as #4a6355 is wanted')
-    .nullable()
-    .default(null),
+  colour,
   /** An address on the web, or empty. */
   address: text(2_000)
     .refine((s) => s === '' || /^https?:\/\/\S+$/.test(s), 'an address that begins with http:// or https:// is wanted')
@@ -197,6 +199,35 @@ export const fileSchema = z.object({
 });
 /** What is known of an attached file; its content is kept beside the document. */
 export type AttachedFile = z.infer<typeof fileSchema>;
+
+/** A value of a code set; values may lie in one another. */
+export const codeValueSchema = z.object({ id, parentId: id.nullable().default(null), short: text(40).min(1), name: name.default(''), colour, about: text(2_000).default('') });
+export type CodeValue = z.infer<typeof codeValueSchema>;
+
+export const codeSetSchema = z.object({ id, rank, name: text(100).min(1), about: text(2_000), /** In their order. */ values: z.array(codeValueSchema).max(2_000) });
+/** A classification of activities: each has at most one of its values. */
+export type CodeSet = z.infer<typeof codeSetSchema>;
+
+export const ownKinds = ['text', 'number', 'money', 'date', 'duration', 'yesNo', 'choice', 'address'] as const;
+export type OwnKind = (typeof ownKinds)[number];
+
+export const ownFieldSchema = z.object({
+  id,
+  rank,
+  name: text(100).min(1),
+  about: text(2_000),
+  kind: z.enum(ownKinds),
+  /** Told behind numbers. */
+  unit: text(20),
+  /** What is chosen from, in order. */
+  choices: z.array(text(100).min(1)).max(500),
+  /** What new activities have; null: nothing. */
+  standard: z.union([text(20_000), z.number().min(-1e15).max(1e15), z.boolean()]).nullable(),
+  /** The plan check lists activities without it. */
+  required: z.boolean(),
+});
+/** A field that people have made for themselves. */
+export type OwnField = z.infer<typeof ownFieldSchema>;
 
 export const optionsSchema = z.object({
   statusLogic: z.enum(['retainedLogic', 'progressOverride']),

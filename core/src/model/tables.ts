@@ -11,12 +11,16 @@ import {
   type AttachedFile,
   type Calendar,
   calendarSchema,
+  type CodeSet,
+  codeSetSchema,
   type DatedNote,
   datedNoteSchema,
   defaultOptions,
   fileSchema,
   type Link,
   linkSchema,
+  type OwnField,
+  ownFieldSchema,
   type Project,
   projectSchema,
   type Snapshot,
@@ -35,6 +39,8 @@ export interface Rows {
   snapshots: Snapshot;
   datedNotes: DatedNote;
   files: AttachedFile;
+  codeSets: CodeSet;
+  ownFields: OwnField;
 }
 export type TableName = keyof Rows;
 export type Row = Rows[TableName];
@@ -229,6 +235,32 @@ export const tables: { readonly [T in TableName]: Table<Rows[T]> } = {
     titles: { at: 'day', who: 'author', activityId: 'activity', wbsId: 'WBS node', hash: 'content' },
     sql: { table: 'files' },
   },
+  codeSets: {
+    word: 'code set',
+    words: 'code sets',
+    unknown: 'UNKNOWN_CODE_SET',
+    schema: codeSetSchema,
+    defaults: { about: '', values: [] },
+    label: (s) => s.name,
+    refs: [],
+    unique: ['name'],
+    most: 200,
+    sql: { table: 'code_sets' },
+  },
+  ownFields: {
+    word: 'own field',
+    words: 'own fields',
+    unknown: 'UNKNOWN_FIELD',
+    schema: ownFieldSchema,
+    defaults: { about: '', unit: '', choices: [], standard: null, required: false },
+    vital: ['kind'],
+    label: (f) => f.name,
+    refs: [],
+    unique: ['name'],
+    most: 500,
+    titles: { standard: 'value of new activities' },
+    sql: { table: 'own_fields' },
+  },
 };
 
 /** All tables, in the order of the list. */
@@ -251,7 +283,8 @@ export function columnsOf(table: TableName): { field: string; column: string; js
   const named: Partial<Record<string, string>> = sql.columns ?? {};
   return Object.entries(schema.shape as Record<string, z.ZodType>).map(([field, of]) => {
     const kind = bare(of);
-    const json = kind instanceof z.ZodArray || kind instanceof z.ZodObject || kind instanceof z.ZodRecord || kind instanceof z.ZodBoolean;
+    const mixed = kind instanceof z.ZodUnion && kind.options.some((o) => !(o instanceof z.ZodString || o instanceof z.ZodEnum));
+    const json = mixed || kind instanceof z.ZodArray || kind instanceof z.ZodObject || kind instanceof z.ZodRecord || kind instanceof z.ZodBoolean;
     return { field, column: named[field] ?? field.replace(/[A-Z]/g, (c) => `_${c.toLowerCase()}`), json };
   });
 }

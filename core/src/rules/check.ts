@@ -10,6 +10,7 @@ import type { Activity, Link, Project } from '../model/schema.ts';
 import { nameOfRow, type Row, type RowsOf, type Table, type TableName, tables, titleOf } from '../model/tables.ts';
 import { parseInstant } from '../time/instant.ts';
 import { showTypedDate } from '../time/typed-date.ts';
+import { ownKey } from '../model/values.ts';
 import { activityObjections, type Objection } from './activity.ts';
 
 /** What the rules look up beside the changed rows, as it stands before the changes. */
@@ -177,6 +178,14 @@ export function standingProblems(doc: Document, known: readonly Problem[] = []):
   };
   for (const a of doc.activities.values()) for (const o of judged(a, dataDate)) say('activities', a, o);
   for (const p of doc.project.values()) for (const o of projectObjections(p, find)) say('project', p, o);
+  for (const f of doc.ownFields.values()) {
+    if (!f.required) continue;
+    const empty = [...doc.activities.values()].filter((a) => a.values[ownKey(f.id)] === undefined);
+    const [a] = empty;
+    if (!a) continue;
+    const text = `${empty.length} ${empty.length === 1 ? 'activity has' : 'activities have'} no ${f.name}, ${labelIn('activities', a, doc)} among them. Give it in the column ${f.name}.`;
+    out.push(warning('FIELD_EMPTY', text, { table: 'activities', id: a.id, label: labelIn('activities', a, doc), field: ownKey(f.id) }));
+  }
   for (const list of indexOf(doc).sharedCodes()) {
     const names = list.map((a) => a.name || 'without a name').join(', ');
     const text = `Number ${list[0]!.code} is used by ${list.length} activities: ${names}. Give each its own, since links are typed with it.`;

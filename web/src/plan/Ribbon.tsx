@@ -25,6 +25,9 @@ function cutLabel(label: string, most: number): string {
   return label.length > most && most < number.length + 5 ? number : label.slice(0, most);
 }
 
+/** Pixels of a figure where a number has just room. */
+const TIGHT = 5.3;
+
 /** Pixels beside the path on its own scale. */
 const EDGE = 8;
 /** Pixels of the words before it. */
@@ -175,6 +178,7 @@ export const Ribbon = memo(function Ribbon({
               const next = path[part + 1];
               const over = next && view.start[next.i]! > view.start[i]! ? xAt(view.start[next.i]!) : Infinity;
               const room = Math.min(wide[1], over) - wide[0];
+              const tight = room < a.code.length * 6.4 + 8;
               const told = [label, `${startText(view.start[i]!)} to ${finishText(view.finish[i]!)}`, marks.constraints.get(id)].filter(Boolean).join(', ');
               return (
                 <g
@@ -203,9 +207,15 @@ export const Ribbon = memo(function Ribbon({
                           rx={1}
                         />
                       ))}
-                      {room >= label.split(' ')[0]!.length * 6.4 + 8 && (
-                        <text className={margin ? 'ribbon-name ink' : 'ribbon-name'} x={wide[0] + 4} y={25} aria-hidden="true">
-                          {cutLabel(label, Math.max(3, Math.floor((room - 8) / 6.4)))}
+                      {room >= a.code.length * TIGHT + 1 && (
+                        <text
+                          className={`ribbon-name${margin ? ' ink' : ''}${tight ? ' tight' : ''}`}
+                          x={tight ? (wide[0] + Math.min(wide[1], over)) / 2 : wide[0] + 4}
+                          y={25}
+                          textAnchor={tight ? 'middle' : undefined}
+                          aria-hidden="true"
+                        >
+                          {tight ? a.code : cutLabel(label, Math.max(3, Math.floor((room - 8) / 6.4)))}
                         </text>
                       )}
                     </>
