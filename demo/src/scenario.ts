@@ -8,6 +8,7 @@ import { addActivity, type RowRef } from '@yellowhammer/core/commands/outline';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { ProjectFile } from '@yellowhammer/core/model/file';
 import { calendars, letters } from './calendars.ts';
+import { skyCodes, smallCodes } from './codes.ts';
 import { buildList, counter, must, setByCode } from './list.ts';
 import { statusUpdate, type Told, withoutSnapshots } from './progress.ts';
 import { skyRows } from './sky-rows.ts';
@@ -74,6 +75,7 @@ export function sky(): ProjectFile {
   const early = { outOfSequence: { start: '2026-10-12T08:00', finish: '2026-10-30T17:00' } };
   statusUpdate(doc, copies, '2026-11-02T07:00', { ...november, '620': early }, '2026-11-02T10:20:00.000Z', newId);
   setByCode(doc, '640', { notes: 'Needs a calm window of two days; the crane barge is booked from 12 to 20 May.' });
+  skyCodes(doc, newId);
   return { document: doc, copies, contents: remember(doc, newId) };
 }
 
@@ -106,11 +108,13 @@ export function slip(): ProjectFile {
   buildList(doc, slipRows, letters, newId);
   baseline(doc, copies, newId, 'Harbour board plan', '', '2026-07-30T12:00:00.000Z');
   statusUpdate(doc, copies, '2026-11-02T07:00', { '40': { more: 6 } }, '2026-11-02T11:00:00.000Z', newId);
+  smallCodes(doc, newId, 'Trade');
   return { document: doc, copies };
 }
 
 export function trail(): ProjectFile {
   const { doc, newId } = begin('TRAIL', 'Seabird hide and trail', '2027-03-01T07:00', '2027-08-13T17:00', 'island');
   buildList(doc, trailRows, letters, newId);
+  smallCodes(doc, newId, 'Trades');
   return { document: doc, copies: new Map() };
 }

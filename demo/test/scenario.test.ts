@@ -22,6 +22,20 @@ test.each([
   expect(writeProjectFile(make())).toBe(text);
 });
 
+test('SKY: every activity has its area and stage, work has its trade; the small projects have trades of their own', () => {
+  const told = ({ document: doc }: ReturnType<typeof sky>, name: string): [number, number] => {
+    const set = [...doc.codeSets.values()].find((s) => s.name === name);
+    return [set?.values.length ?? 0, [...doc.activities.values()].filter((a) => set && a.values[`code:${set.id}`] !== undefined).length];
+  };
+  const plan = sky();
+  expect([told(plan, 'Area'), told(plan, 'Funding stage')]).toEqual([
+    [6, plan.document.activities.size],
+    [3, plan.document.activities.size],
+  ]);
+  expect(told(plan, 'Trade')[1]).toBeGreaterThan(80);
+  expect([told(slip(), 'Trade')[0], told(trail(), 'Trades')[0]]).toEqual([7, 7]);
+});
+
 test('SKY: the storm moves the opening, the margin before the lift is partly used, carried logic holds the inspection', () => {
   const { document: doc, copies } = sky();
   const kinds = [...doc.snapshots.values()].map((s) => s.kind);

@@ -9,7 +9,7 @@ const open = async (w: World, id: string, room = 'plan'): Promise<{ page: Page; 
   await page.goto(`${w.url}/p/${id}/${room}`);
   return { page, plan: new PlanScreen(page) };
 };
-const calendar = (page: Page, name: string): Locator => page.getByRole('navigation', { name: 'Calendars' }).getByRole('button', { name });
+const calendar = (page: Page, name: string): Locator => page.getByRole('navigation', { name: 'Library' }).getByRole('button', { name });
 const d = (days: number): number => days * 480;
 
 /*

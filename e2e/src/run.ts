@@ -7,6 +7,7 @@ import './hands.ts';
 import './building.ts';
 import './working.ts';
 import './picture.ts';
+import './codes.ts';
 import './access.ts';
 import { runAll } from './harness.ts';
 

@@ -82,7 +82,7 @@ try {
       await p.goto(`${w.url}/p/${id}/${room}`);
       await p.locator(ready).first().waitFor();
       if (room === 'library') {
-        await p.getByRole('navigation', { name: 'Calendars' }).getByRole('button', { name: 'Island week' }).click();
+        await p.getByRole('navigation', { name: 'Library' }).getByRole('button', { name: 'Island week' }).click();
         await p.locator('[data-day="2026-07-12"]').click();
         await p.locator('[data-day="2026-07-19"]').click({ modifiers: ['Control'] });
       }

@@ -58,7 +58,7 @@ journey('the whole job once: set up, plan, baseline, update, compare, report', a
 
   // A calendar with Saturday mornings, for the piles.
   await page.getByRole('link', { name: 'Library' }).click();
-  await page.getByLabel('Name of the new calendar').fill('Six-day week');
+  await page.getByLabel('Name of the new one').fill('Six-day week');
   await page.getByRole('button', { name: 'Copy this one' }).click();
   await page.getByLabel('Hours on Saturday').fill('8-12');
   await page.getByLabel('Hours on Saturday').press('Enter');

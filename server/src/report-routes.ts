@@ -22,7 +22,7 @@ const settingsSchema = z.object({
     .transform((s) => s.split(',').filter(Boolean))
     .pipe(
       z
-        .array(z.string().refine((key) => builtIn.some((f) => f.key === key), 'a column of the report is wanted'))
+        .array(z.string().refine((key) => builtIn.some((f) => f.key === key) || /^(code|own):.{1,100}$/.test(key), 'a column of the report is wanted'))
         .min(1)
         .max(100),
     ),

@@ -7,6 +7,7 @@ import Papa from 'papaparse';
 import { batchSchema, checkChanges, type LogEntry } from '@yellowhammer/core/change/change';
 import type { ImportChoice } from '@yellowhammer/core/commands/shared';
 import type { MeetingView, ProjectEffect } from '@yellowhammer/core/commands/shared-views';
+import { fieldOf } from '@yellowhammer/core/fields/list';
 import { harmless } from '@yellowhammer/core/model/cell-text';
 import { type Document, projectOf, rowsOf } from '@yellowhammer/core/model/document';
 import { writeProjectFile } from '@yellowhammer/core/model/file';
@@ -102,6 +103,12 @@ function prepareReport(store: Store, projectId: string): Prepared['input'] | { p
   return input;
 }
 
+/** The settings with those of the columns that this project has. */
+function columnsIn(doc: Document, settings: ReportSettings): ReportSettings {
+  const columns = settings.columns.filter((key) => fieldOf(doc, key));
+  return { ...settings, columns: columns.length ? columns : ['code', 'name'] };
+}
+
 /** A name for a file made of a project's code. */
 const fileName = (doc: Document): string => (projectOf(doc).code || 'project').replace(/[^\w-]+/g, '_');
 
@@ -195,7 +202,7 @@ export const tasks = {
   pages({ store }: Context, projectId: string, settings: ReportSettings, from: number, to: number): PagesResult | { problems: Problem[] } | null {
     const input = prepareReport(store, projectId);
     if (!input || 'problems' in input) return input;
-    const report = new PlanPages({ ...input, settings });
+    const report = new PlanPages({ ...input, settings: columnsIn(input.doc, settings) });
     const first = Math.min(Math.max(0, from), report.count - 1);
     const pages: Page[] = [];
     for (let n = first; n < Math.min(to, report.count); n++) pages.push(report.page(n));
@@ -206,7 +213,7 @@ export const tasks = {
   async pdf({ store, progress }: Context, projectId: string, settings: ReportSettings): Promise<{ name: string; bytes: Uint8Array } | { problems: Problem[] } | null> {
     const input = prepareReport(store, projectId);
     if (!input || 'problems' in input) return input;
-    const report = new PlanPages({ ...input, settings });
+    const report = new PlanPages({ ...input, settings: columnsIn(input.doc, settings) });
     if (report.rows > MOST_PDF_ROWS) {
       const text = `${report.rows} rows are more than the ${MOST_PDF_ROWS} that are printed. Choose an outline depth, critical activities or milestones, or take the CSV.`;
       return { problems: [problem('TOO_MANY_ROWS', text, { field: 'rows' })] };
@@ -219,7 +226,7 @@ export const tasks = {
   csv({ store }: Context, projectId: string, settings: ReportSettings): { name: string; bytes: Uint8Array } | { problems: Problem[] } | null {
     const input = prepareReport(store, projectId);
     if (!input || 'problems' in input) return input;
-    const { header, rows } = reportTable({ ...input, settings });
+    const { header, rows } = reportTable({ ...input, settings: columnsIn(input.doc, settings) });
     // A byte order mark, so that spreadsheets read names in other scripts rightly.
     return { name: fileName(input.doc), bytes: Buffer.from(`\ufeff${Papa.unparse([header, ...rows].map((line) => line.map(harmless)))}\r\n`) };
   },

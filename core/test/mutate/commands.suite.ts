@@ -17,3 +17,4 @@ import '../wbs-codes.test';
 import '../calendar-commands.test';
 import '../project-commands.test';
 import '../outline-commands.test';
+import '../codes.test';

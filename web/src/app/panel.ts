@@ -31,7 +31,7 @@ export interface Chosen {
 export interface InspectorSection {
   id: string;
   title: string | null;
-  for: (c: Chosen) => boolean;
+  for: (c: Chosen, session: ProjectSession) => boolean;
   /** A figure behind the title; 0 shows none. */
   count?: (c: Chosen, session: ProjectSession) => number;
   show: ComponentType<Chosen>;

@@ -52,8 +52,8 @@ export const rooms: Room[] = [
   inProject({
     id: 'library',
     title: 'Library',
-    about: 'Calendars of the project and shared ones',
-    words: 'calendar holidays working hours shifts',
+    about: 'Calendars, code sets and fields',
+    words: 'calendar holidays working hours shifts code sets values own fields columns classification',
     icon: IconBooks,
     load: async () => ({ default: (await import('../library/LibraryPage')).LibraryPage }),
   }),

@@ -9,10 +9,15 @@ import type { Calendar } from '@yellowhammer/core/model/schema';
 import { usePreview } from '../app/Preview';
 import { call } from '../project/api';
 import { newId, useDoc, useSession } from '../project/hooks';
+import { addCodeSet } from '@yellowhammer/core/commands/codes';
+import { addOwnField, ownKindNames } from '@yellowhammer/core/commands/own-fields';
+import type { Outcome } from '@yellowhammer/core/commands/result';
 import { CalendarView } from './CalendarView';
+import { CodeSetView } from './CodeSetView';
+import { OwnFieldView } from './OwnFieldView';
 import { useShared } from './useShared';
 
-/** Calendars: the list at the left, the calendar itself at the right. */
+/** Calendars, code sets and own fields: the list at the left, the thing itself at the right. */
 export function LibraryPage() {
   const session = useSession();
   const { doc } = useDoc();
@@ -40,17 +45,32 @@ export function LibraryPage() {
     </button>
   );
   const noteOf = (c: Calendar): string => (c.id === project.calendarId ? 'project’s' : '');
+  const set = doc.codeSets.get(chosen.replace(/^set /, ''));
+  const field = doc.ownFields.get(chosen.replace(/^field /, ''));
+  const other = set ?? field;
+  const addMade = (make: (name: string) => Outcome, word: 'set' | 'field'): void => {
+    const outcome = make(name.trim() || freeName([...doc.codeSets.values(), ...doc.ownFields.values()], word === 'set' ? 'New code set' : 'New field'));
+    if (session.run(outcome) && outcome.ok && outcome.made) {
+      setChosen(`${word} ${outcome.made[0]!}`);
+      setName('');
+    }
+  };
+  const thing = (word: 'set' | 'field', row: { id: string; name: string }, note: string) => (
+    <button key={row.id} type="button" className={`library-item${row === other ? ' on' : ''}`} aria-current={row === other} onClick={() => setChosen(`${word} ${row.id}`)}>
+      {row.name} <span className="muted">{note}</span>
+    </button>
+  );
   const group = (title: string, rows: Calendar[]) =>
     rows.length > 0 && (
       <>
         <h3>{title}</h3>
-        {rows.map((c) => item(c, !away && c.id === calendar?.id, noteOf(c)))}
+        {rows.map((c) => item(c, !away && !other && c.id === calendar?.id, noteOf(c)))}
       </>
     );
   return (
     <div className="library">
       {preview.element}
-      <nav className="library-list" aria-label="Calendars">
+      <nav className="library-list" aria-label="Library">
         <h2>Calendars</h2>
         {group(
           'Shared',
@@ -66,10 +86,16 @@ export function LibraryPage() {
             {elsewhere.map((e) => item(e.calendar, e === away, '', `shared ${e.calendar.id}`))}
           </>
         )}
+        <h2>Code sets</h2>
+        {ordered(doc, 'codeSets').map((s) => thing('set', s, `${s.values.length}`))}
+        {doc.codeSets.size === 0 && <p className="muted library-none">Trade, area, phase: what activities are sorted by.</p>}
+        <h2>Fields</h2>
+        {ordered(doc, 'ownFields').map((f) => thing('field', f, ownKindNames[f.kind]))}
+        {doc.ownFields.size === 0 && <p className="muted library-none">Columns of your own, beside those that are there.</p>}
         <div className="library-add">
           <TextInput
             size="xs"
-            aria-label="Name of the new calendar"
+            aria-label="Name of the new one"
             placeholder="Name of a new one"
             value={name}
             onChange={(e) => setName(e.currentTarget.value)}
@@ -78,7 +104,13 @@ export function LibraryPage() {
           <button type="button" className="chip" onClick={() => add()}>
             New calendar
           </button>
-          {calendar && !away && (
+          <button type="button" className="chip" onClick={() => addMade((n) => addCodeSet(doc, n, newId), 'set')}>
+            New code set
+          </button>
+          <button type="button" className="chip" onClick={() => addMade((n) => addOwnField(doc, n, 'text', newId), 'field')}>
+            New field
+          </button>
+          {calendar && !away && !other && (
             <>
               <button type="button" className="chip" onClick={() => add({ copyOf: calendar.id })}>
                 Copy this one
@@ -90,7 +122,11 @@ export function LibraryPage() {
           )}
         </div>
       </nav>
-      {away ? (
+      {set ? (
+        <CodeSetView key={set.id} set={set} />
+      ) : field ? (
+        <OwnFieldView key={field.id} field={field} />
+      ) : away ? (
         <AwayView
           key={away.calendar.id}
           entry={away}
@@ -115,6 +151,13 @@ export function LibraryPage() {
       )}
     </div>
   );
+}
+
+/** A name that none has yet. */
+function freeName(others: readonly { name: string }[], wish: string): string {
+  let name = wish;
+  for (let n = 2; others.some((o) => o.name.toLowerCase() === name.toLowerCase()); n++) name = `${wish} ${n}`;
+  return name;
 }
 
 /** A shared calendar that this project does not use yet. */

@@ -45,12 +45,17 @@ const FieldInput = memo(function FieldInput({ f, text, choices, of, onCommit }: 
     return (
       <CommitField of={of} label={f.title} size="xs" placeholder={text === null ? 'mixed' : (examples[f.key] ?? '')} value={text ?? ''} onCommit={(typed) => onCommit(f, typed)} />
     );
-  const data = choices.split('\n').map((label) => ({ value: label, label: label || "the project's" }));
+  const data = choices.split('\n').map((label) => ({ value: label, label: label || (f.key === 'calendar' ? "the project's" : 'none') }));
   return <Select label={f.title} size="xs" placeholder={text === null ? 'mixed' : undefined} value={text} data={data} onChange={(v) => v !== null && onCommit(f, v)} />;
 });
 
-/** Every field of the list that can be typed here, over all selected activities at once. */
-export function Details({ activities }: Chosen) {
+/** Fields of the product that can be typed here. */
+export const Details = ({ activities }: Chosen) => <FieldGrid activities={activities} made={false} />;
+/** Code sets and fields of people's own. */
+export const CodesAndFields = ({ activities }: Chosen) => <FieldGrid activities={activities} made />;
+
+/** Fields of the list, over all selected activities at once. */
+function FieldGrid({ activities, made }: Pick<Chosen, 'activities'> & { made: boolean }) {
   const session = useSession();
   const { doc } = session;
   const ids = activities.map((a) => a.id);
@@ -97,7 +102,7 @@ export function Details({ activities }: Chosen) {
         </Modal>
       )}
       {[...fieldsOf(doc).values()]
-        .filter((f) => f.inspector)
+        .filter((f) => f.inspector && (f.stored === 'values') === made)
         .map((f) => (
           <FieldInput key={f.key} f={f} text={shared(doc, activities, f, session.view)} choices={choicesOf(f)} of={of} onCommit={commit} />
         ))}

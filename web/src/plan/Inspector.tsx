@@ -26,7 +26,7 @@ const Shown = memo(function Shown({ selected, onGo }: { selected: string[]; vers
     node: selected.length !== 1 ? undefined : selected[0] === PROJECT_ROW ? (projectRow(doc) as { node: WbsNode }).node : doc.wbs.get(selected[0]!),
     onGo,
   };
-  const shown = sections.filter((s) => s.for(chosen));
+  const shown = sections.filter((s) => s.for(chosen, session));
   return (
     <aside className="inspector" aria-label="Inspector">
       {activities.length === 0 && !chosen.node && (

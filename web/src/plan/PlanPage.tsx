@@ -72,6 +72,11 @@ export function PlanPage() {
   const sheetWidth = alone ? 0 : Math.min(ui.sheetWidth, Math.max(160, gridWidth - 160));
   const timelineWidth = Math.max(0, gridWidth - sheetWidth);
   const context = useMemo<CellContext>(() => ({ doc, view, baseline: session.baseline, clock: ui.clock }), [doc, view, session.baseline, ui.clock]);
+  // A set or field that is not in this project (any more) has no column here.
+  useEffect(() => {
+    const there = ui.columns.filter((k) => columnOf(doc, k));
+    if (there.length < ui.columns.length) dispatch(planActions.set({ columns: there }));
+  }, [doc, version, ui.columns, dispatch]);
   const selected = useMemo(() => new Set(ui.selected), [ui.selected]);
 
   // The first drawing fits the whole plan.

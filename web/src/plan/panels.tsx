@@ -3,7 +3,8 @@ import { indexOf } from '@yellowhammer/core/model/doc-index';
 import type { Chosen, Drawer, InspectorSection } from '../app/panel';
 import { DatedNotes, Files, ownerOf } from './Attached';
 import { Dates } from './Dates';
-import { Details } from './Details';
+import { madeFields } from '@yellowhammer/core/fields/own';
+import { CodesAndFields, Details } from './Details';
 import { LogicSection } from './LogicSection';
 import { NodeFacts } from './NodeFacts';
 import { Notes } from './Notes';
@@ -21,6 +22,7 @@ export const sections: InspectorSection[] = [
   { id: 'dates', title: null, for: (c) => c.activities.length > 0, show: Dates },
   { id: 'why', title: null, for: (c) => c.activities.length === 1, show: ({ activities, onGo }) => <Why a={activities[0]!} onGo={onGo} /> },
   { id: 'details', title: 'Details', for: (c) => c.activities.length > 0, show: Details },
+  { id: 'codes', title: 'Codes and fields', for: (c, session) => c.activities.length > 0 && madeFields(session.doc).length > 0, show: CodesAndFields },
   {
     id: 'logic',
     title: 'Logic',

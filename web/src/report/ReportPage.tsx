@@ -3,7 +3,8 @@ import { Checkbox, NumberInput, Select, TextInput } from '@mantine/core';
 import { useDebouncedValue } from '@mantine/hooks';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { builtIn } from '@yellowhammer/core/fields/list';
+import { fieldsOf } from '@yellowhammer/core/fields/list';
+import type { Document } from '@yellowhammer/core/model/document';
 import { projectOf } from '@yellowhammer/core/model/document';
 import type { Problem } from '@yellowhammer/core/model/problem';
 import { reportColumns } from '@yellowhammer/core/report/plan-table';
@@ -12,10 +13,11 @@ import { call } from '../project/api';
 import { useDoc, useSession, useTopic } from '../project/hooks';
 
 /** Columns that are offered first; the others of the list of fields stand behind them. */
-const columnNames: [string, string][] = [
-  ...reportColumns.flatMap((key): [string, string][] => builtIn.flatMap((f) => (f.key === key ? [[f.key, f.title]] : []))),
-  ...builtIn.flatMap((f): [string, string][] => (reportColumns.includes(f.key) ? [] : [[f.key, f.title]])),
-];
+function columnNamesOf(doc: Document): [string, string][] {
+  const fields = fieldsOf(doc);
+  const named = (keys: readonly string[]): [string, string][] => keys.flatMap((k): [string, string][] => (fields.has(k) ? [[k, fields.get(k)?.title ?? k]] : []));
+  return [...named(reportColumns), ...named([...fields.keys()].filter((k) => !reportColumns.includes(k)))];
+}
 
 interface Settings {
   paper: string;
@@ -46,9 +48,7 @@ const usual: Settings = {
 function remembered(key: string): Settings {
   try {
     const kept = { ...usual, ...(JSON.parse(localStorage.getItem(key) ?? '{}') as Partial<Settings>) };
-    // Columns that are no fields (any more) are left out.
-    const columns = kept.columns.filter((c) => builtIn.some((f) => f.key === c));
-    return { ...kept, columns: columns.length ? columns : usual.columns };
+    return { ...kept, columns: kept.columns.length ? kept.columns : usual.columns };
   } catch {
     return usual;
   }
@@ -59,6 +59,7 @@ export function ReportPage() {
   const session = useSession();
   const { doc } = useDoc();
   useTopic('sync');
+  const columnNames = columnNamesOf(doc);
   const key = `yellowhammer.report.${session.id}`;
   const [s, setS] = useState(() => remembered(key));
   const [report, setReport] = useState<{ query: string; count: number; leftOut: string[]; pages: Map<number, Page> } | null>(null);
