@@ -97,7 +97,7 @@ export function explainNode(doc: Document, r: Computed, k: number): Explanation 
   const add = (b: Omit<Bound, 'asks' | 'becomes' | 'moved' | 'slack' | 'governs'>, asks: Instant, position: number, drives?: boolean): void => {
     const zero = early.length[k] === 0;
     const becomes = zero ? asks : b.end === 'start' ? c.startInstant(position) : c.finishInstant(position + early.length[k]!);
-    const slack = early.startPos[k]! - net.delay[k]! - position;
+    const slack = drives ? 0 : early.startPos[k]! - net.delay[k]! - position;
     const moved = zero || b.end === 'finish' ? undefined : movedBy(c, asks, becomes);
     const governs = drives ?? (slack === 0 && (!zero || asks === early.asked[k]));
     out.bounds.push({ ...b, asks: formatInstant(asks), becomes: formatInstant(becomes), slack, governs, ...(moved ? { moved } : {}) });

@@ -5,4 +5,5 @@ import '../rules-float.test';
 import '../rules-settled.test';
 import '../drag.test';
 import '../rollup.test';
+import '../explain.test';
 import '../twin/twin.test';
