@@ -112,7 +112,14 @@ async function measure(page: Page, limits: { edit: number; bulk: number; open: n
     window.clip = data;
     return ${n};
   })()`);
-  const paste = "document.querySelector('.plan-grid').dispatchEvent(new ClipboardEvent('paste', { clipboardData: window.clip, bubbles: true, cancelable: true }))";
+  // What has links from outside asks about them: the first answer is taken as soon as it can be.
+  const paste = 'window.pasted()';
+  await page.evaluate(`window.pasted = () => {
+    document.querySelector('.plan-grid').dispatchEvent(new ClipboardEvent('paste', { clipboardData: window.clip, bubbles: true, cancelable: true }));
+    const answer = () => { const b = document.querySelector('.drag-question button'); if (b) b.click(); };
+    queueMicrotask(answer);
+    requestAnimationFrame(answer);
+  }`);
   // Twenty activities of one floor: a WBS node among them would bring its own.
   await page.locator('.plan-scroll').evaluate((el) => (el.scrollTop = 0));
   await page.waitForTimeout(200);
@@ -209,6 +216,7 @@ async function measure(page: Page, limits: { edit: number; bulk: number; open: n
   await page.mouse.down();
   await page.evaluate(`window.at = { x: ${bar.x + Math.min(bar.width, 400) / 2}, y: ${bar.y + bar.height / 2} }`);
   await worst('dragging a bar', "window.dispatchEvent(new PointerEvent('pointermove', { clientX: (window.at.x += 1), clientY: window.at.y, bubbles: true }))");
+  if ((await page.locator('.ghost-bar').count()) === 0) throw new Error('no bar was dragged');
   await page.keyboard.press('Escape');
   await page.mouse.up();
 }

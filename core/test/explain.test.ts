@@ -291,7 +291,8 @@ test('carried logic is told from the end that holds, too', () => {
 
 test('long stops inside the work ahead are named; one at its end, and a weekend, are none', () => {
   const calendars = [{ id: 'own', name: 'Own', basedOn: 'five', exceptions: [{ name: 'Fair', from: '2026-03-04', to: '2026-03-10', work: [] }] }];
-  const stops = (size: string, more: object = {}, project: object = {}): unknown => why({ activities: [['A', size, more]], calendars, project }, 'A').stops;
+  const stops = (size: string, more: Record<string, unknown> = {}, project: Record<string, unknown> = {}): unknown =>
+    why({ activities: [['A', size, more]], calendars, project }, 'A').stops;
   expect(stops('3d @own')).toEqual([{ from: '2026-03-03T17:00', to: '2026-03-11T08:00', text: 'Own: Fair' }]);
   expect(stops('2d @own')).toEqual([]);
   expect(stops('8d @five')).toEqual([]);
