@@ -90,6 +90,13 @@ try {
       await p.waitForTimeout(700);
       await p.screenshot(shot(p === night ? `${room}-dark` : room));
     }
+  // A code set with where it is used.
+  const codes = await w.window();
+  await codes.goto(`${w.url}/p/${id}/library`);
+  await codes.getByRole('navigation', { name: 'Library' }).getByRole('button', { name: /^Area/ }).click();
+  await codes.getByLabel('Short name of Yard').waitFor();
+  await codes.waitForTimeout(400);
+  await codes.screenshot(shot('codes'));
   // What a change of a shared calendar does to every project.
   await page.getByPlaceholder('24 dec 2026 to 27 dec 2026').fill('5 apr 2027 to 9 apr 2027');
   await page.getByPlaceholder('Harbour Day').fill('boat strike');

@@ -11,6 +11,7 @@ import { Header } from './Header';
 import { HealthNotice } from './HealthNotice';
 import { rooms } from './rooms';
 import { planActions, useAppDispatch } from './store';
+import { useAlone } from './useAlone';
 
 const stroke = { size: 20, stroke: 1.6 } as const;
 
@@ -50,9 +51,9 @@ function useOpenProject(id: string | undefined): Opening | null {
 }
 
 export function Shell() {
-  const { pathname, search } = useLocation();
-  // A timeline in a window of its own has no rail and no header; their keys act.
-  const alone = new URLSearchParams(search).has('alone');
+  const { pathname } = useLocation();
+  // Rail and header are not shown then; their keys act.
+  const alone = useAlone();
   const id = /^\/p\/([^/]+)/.exec(pathname)?.[1];
   const last = id ?? sessionStorage.getItem('yellowhammer.last') ?? undefined;
   useEffect(() => {

@@ -1,10 +1,6 @@
 /** Windows of one project in one browser: a timeline in a window of its own follows what is selected in the plan. */
 import { useEffect, useRef } from 'react';
-import { useLocation } from 'react-router';
 import { usePlan } from '../app/store';
-
-/** True in a window that shows the timeline alone. */
-export const useAlone = (): boolean => new URLSearchParams(useLocation().search).has('alone');
 
 type Word = { selected: string[] } | { asks: true };
 
