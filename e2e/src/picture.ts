@@ -242,6 +242,49 @@ journey('the picture: zoom at the pointer, texts of bars, own calendars, the map
   );
 });
 
+journey('rows are sorted by clicking heads, two fields at once, within their nodes; an edit takes its place; the outline comes back', async (w) => {
+  const id = await w.importFile(
+    planText({
+      code: 'SRT',
+      name: 'Sorted',
+      wbs: [{ id: 'f', name: 'Works', rank: 5 }],
+      activities: [
+        { id: 'a', code: 'A10', name: 'Dig', duration: 960, rank: 0 },
+        { id: 'b', code: 'A2', name: 'pour', duration: 480, rank: 1 },
+        { id: 'c', code: 'A1', name: 'Cure', duration: 960, rank: 2 },
+        { id: 'd', code: 'B2', name: 'Strip', duration: 2400, wbsId: 'f', rank: 0 },
+        { id: 'e', code: 'B1', name: 'Clear', duration: 480, wbsId: 'f', rank: 1 },
+      ],
+      links: [],
+    }),
+  );
+  const page = await w.window();
+  const plan = new PlanScreen(page);
+  await page.goto(`${w.url}/p/${id}/plan`);
+  const expectRows = (what: string, names: string): Promise<string[]> =>
+    until(
+      what,
+      () => page.locator('.sheet .row .cell.name').allInnerTexts(),
+      (t) => t.map((x) => x.trim()).join() === names,
+    );
+  const head = (name: string) => page.getByRole('columnheader', { name });
+  await expectRows('as it is', 'Dig,pour,Cure,Works,Strip,Clear');
+  await head('No.').click();
+  await expectRows('by number', 'Cure,pour,Dig,Works,Clear,Strip');
+  await head('Duration').click();
+  await head('No.').click({ modifiers: ['Shift'] });
+  await expectRows('by duration, then number', 'pour,Cure,Dig,Works,Clear,Strip');
+  equal(await head('Duration').getAttribute('aria-sort'), 'ascending', 'told');
+  await head('Duration').click({ modifiers: ['Shift'] });
+  await expectRows('falling', 'Cure,Dig,pour,Works,Strip,Clear');
+  await plan.type('pour', 'duration', '9d');
+  await expectRows('the edit takes its place', 'pour,Cure,Dig,Works,Strip,Clear');
+  await page.reload();
+  await expectRows('after a reload', 'pour,Cure,Dig,Works,Strip,Clear');
+  await page.getByRole('button', { name: /^Sorted by Duration, then No\./ }).click();
+  await expectRows('the outline again', 'Dig,pour,Cure,Works,Strip,Clear');
+});
+
 journey('dated notes and files: written, attached, saved, seen by another, undone; links from outside are asked about; codes by hand; a date is picked', async (w) => {
   const id = await w.importFile(FLOOR.replace('"FLR"', '"ATT"'));
   const page = await w.window({ height: 1000 });

@@ -1,6 +1,7 @@
 /** What is not the project's data: selection, view settings. Rows and results never live here. */
 import { configureStore, createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
+import type { SortKey } from '@yellowhammer/core/fields/sort';
 
 /** The key of a field. */
 export type ColumnKey = string;
@@ -40,6 +41,8 @@ export interface PlanUi {
   map: boolean;
   /** Fields that stand before, on and after a bar; null: none. */
   texts: BarTexts;
+  /** Fields by which rows are sorted within their nodes, the first first. */
+  sort: SortKey[];
   /** The link that is selected. */
   link: string | null;
   /** What is drawn in a lane follows what ends before it there. */
@@ -102,6 +105,7 @@ const initial: PlanUi = {
   map: false,
   projectRow: false,
   texts: { before: null, on: 'name', after: 'name' },
+  sort: [],
   link: null,
   linkDrawn: true,
   dragAnswer: null,
@@ -189,6 +193,7 @@ const viewKeys = [
   'map',
   'projectRow',
   'texts',
+  'sort',
   'link',
   'linkDrawn',
   'dragAnswer',
@@ -199,8 +204,8 @@ export const usePlanView = (): PlanView => useAppSelector((s): PlanView => s.pla
 
 let saved = '';
 store.subscribe(() => {
-  const { columns, widths, sheetWidth, inspector, dense, showLinks, showFloat, clock, linkDrawn, ribbonOwn, ownStops, map, texts, projectRow } = store.getState().plan;
-  const text = JSON.stringify({ columns, widths, sheetWidth, inspector, dense, showLinks, showFloat, clock, linkDrawn, ribbonOwn, ownStops, map, texts, projectRow });
+  const { columns, widths, sheetWidth, inspector, dense, showLinks, showFloat, clock, linkDrawn, ribbonOwn, ownStops, map, texts, projectRow, sort } = store.getState().plan;
+  const text = JSON.stringify({ columns, widths, sheetWidth, inspector, dense, showLinks, showFloat, clock, linkDrawn, ribbonOwn, ownStops, map, texts, projectRow, sort });
   if (text !== saved) localStorage.setItem(KEY, (saved = text));
 });
 

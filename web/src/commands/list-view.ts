@@ -1,5 +1,6 @@
 /** Commands that change what is shown. */
 import { projectOf } from '@yellowhammer/core/model/document';
+import { nextSort } from '@yellowhammer/core/fields/sort';
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import { defaultColumns, type PlanUi } from '../app/store';
 import { focusWhy } from '../plan/why-focus';
@@ -162,6 +163,26 @@ export const viewCommands: AppCommand[] = [
   choice('dense', 'Dense rows', 'height compact small', 'dense'),
   choice('onlyCritical', 'Only critical activities', 'filter critical path longest', 'onlyCritical'),
   choice('inspector', 'Inspector', 'details panel sidebar hide show', 'inspector'),
+  view({
+    id: 'sortColumn',
+    title: 'Sort by this column',
+    about: 'Rising, then falling, then as in the outline; a click on the head does it, with Shift behind the others',
+    words: 'order ascending descending rank',
+    group: 'View',
+    where: ['head'],
+    able: (h) => h.column !== null || 'Point at a column first.',
+    run: (h) => set(h, { sort: nextSort(h.ui.sort, h.column ?? '', false) }),
+  }),
+  view({
+    id: 'sortOff',
+    title: 'No sorting',
+    about: 'Rows stand as in the outline again',
+    words: 'order reset unsort',
+    group: 'View',
+    where: ['head'],
+    able: (h) => h.ui.sort.length > 0 || 'Nothing is sorted.',
+    run: (h) => set(h, { sort: [] }),
+  }),
   view({
     id: 'hideColumn',
     title: 'Hide this column',

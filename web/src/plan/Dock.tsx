@@ -23,7 +23,7 @@ import type { Drawer } from '../app/panel';
 import { keysOf } from '../commands/keys';
 import { commandOf } from '../commands/list';
 import { useHands } from '../commands/useHands';
-import { allColumns } from './columns';
+import { allColumns, columnOf } from './columns';
 import { drawers } from './panels';
 
 interface Props {
@@ -141,6 +141,11 @@ export const Dock = memo(function Dock({ rows, onGo, stampWords }: Props) {
         </button>
       )}
       <LinkChip />
+      {ui.sort.length > 0 && (
+        <button type="button" className="chip on" onClick={() => act('sortOff')} title="Rows as in the outline again">
+          Sorted by {ui.sort.map((s) => columnOf(session.doc, s.key)?.title ?? s.key).join(', then ')}: unsort
+        </button>
+      )}
       {drawers.map((d) => (
         <DrawerChip key={d.id} drawer={d} onGo={onGo} />
       ))}

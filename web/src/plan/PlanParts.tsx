@@ -2,6 +2,7 @@
 import { memo, useEffect, useRef } from 'react';
 import { type ColumnKey, planActions, useAppDispatch, usePlanView } from '../app/store';
 import { type CellContext, columnOf, rightColumn } from './columns';
+import { nextSort } from '@yellowhammer/core/fields/sort';
 import type { Scale } from './scale';
 import { widthOf } from './SheetRow';
 import type { Document } from '@yellowhammer/core/model/document';
@@ -23,16 +24,26 @@ export const HeadCell = memo(function HeadCell({ column, doc }: { column: Column
     window.addEventListener('pointermove', move);
     window.addEventListener('pointerup', up, { once: true });
   };
+  const place = ui.sort.findIndex((s) => s.key === column);
+  const sorted = ui.sort[place];
   return (
     <div
       role="columnheader"
+      aria-sort={sorted ? (sorted.descending ? 'descending' : 'ascending') : undefined}
+      onClick={(e) => dispatch(planActions.set({ sort: nextSort(ui.sort, column, e.shiftKey || e.ctrlKey || e.metaKey) }))}
       data-column={column}
       className={`head-cell${rightColumn(doc, column) ? ' right' : ''}`}
       style={{ width, paddingLeft: column === 'name' ? 10 : undefined }}
       title={columnOf(doc, column)?.about}
     >
       {columnOf(doc, column)?.title ?? column}
-      <span className="resize" onPointerDown={resize} aria-hidden="true" />
+      {sorted && (
+        <span className="head-sort" aria-hidden="true">
+          {sorted.descending ? '↓' : '↑'}
+          {ui.sort.length > 1 && place + 1}
+        </span>
+      )}
+      <span className="resize" onPointerDown={resize} onClick={(e) => e.stopPropagation()} aria-hidden="true" />
     </div>
   );
 });

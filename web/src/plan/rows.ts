@@ -2,6 +2,7 @@
 import { useMemo } from 'react';
 import { type DocIndex, indexOf } from '@yellowhammer/core/model/doc-index';
 import { focused, type OutlineRow, outlineRows, PROJECT_ROW, projectRow } from '@yellowhammer/core/outline/outline';
+import { sortRows } from '@yellowhammer/core/fields/sort';
 import { closedNodes } from '@yellowhammer/core/outline/depth';
 import { laneHeight, packLane, type Packing, stackMiddle } from '@yellowhammer/core/outline/lane';
 import type { RowRef } from '@yellowhammer/core/commands/outline';
@@ -47,10 +48,15 @@ export function useRows(draft: DraftOf | null): Shown {
   const version = useTopic('outline');
   const linkVersion = useTopic('links');
   const view = useView();
-  const { collapsed, trace, onlyCritical, focus, projectRow: withProject } = usePlan();
+  const { collapsed, trace, onlyCritical, focus, projectRow: withProject, sort } = usePlan();
+  const docVersion = useTopic('doc');
+  const { baseline } = useSession();
   // The document changes inside; versions say when. Typing a duration moves no row, so nothing is built anew then.
   // eslint-disable-next-line react-hooks/exhaustive-deps
   const links = useMemo((): LinksOf => ({ into: indexOf(doc).into, outOf: indexOf(doc).outOf }), [doc, linkVersion]);
+  // What rows are chosen or sorted by: without either, neither dates nor values change which rows there are.
+  const dates = trace || onlyCritical || sort.length > 0 ? view : null;
+  const values = sort.length > 0 ? docVersion : 0;
   return useMemo(() => {
     const closed = closedNodes(doc, collapsed);
     let rows: PlanRow[] = outlineRows(doc, trace || onlyCritical ? new Set() : closed);
@@ -58,7 +64,8 @@ export function useRows(draft: DraftOf | null): Shown {
       const keep = trace ? traced(doc, view, trace) : new Set(view ? view.ids.filter((_, i) => view.critical[i] === 1) : []);
       rows = rows.filter((r) => r.kind === 'activity' && keep.has(r.id));
     } else if (focus) rows = focused(rows, new Set(focus));
-    else if (withProject) rows = [projectRow(doc), ...rows];
+    if (sort.length > 0) rows = sortRows(rows, sort, { doc, view, baseline, clock: false }, trace !== null || onlyCritical);
+    if (!trace && !onlyCritical && !focus && withProject) rows = [projectRow(doc), ...rows];
     if (draft) {
       const at = draft.below ? rows.findIndex((r) => r.id === draft.below?.id) : rows.length - 1;
       let place = at + 1;
@@ -77,7 +84,7 @@ export function useRows(draft: DraftOf | null): Shown {
     }
     return { rows, place: new Map(rows.map((r, i) => [r.id, i])), links, closed };
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [doc, version, collapsed, draft, trace, onlyCritical, focus, withProject, links, trace || onlyCritical ? view : null]);
+  }, [doc, version, collapsed, draft, trace, onlyCritical, focus, withProject, links, sort, dates, values]);
 }
 
 /** The closed lanes in view of the plan: how the activities of each lie in it. */
