@@ -145,7 +145,7 @@ describe('wrong requests get a clear answer, never a 500', () => {
     const big = JSON.stringify({ format: 'other', filler: 'x'.repeat(50 * 1024 * 1024) });
     const res = await post('/import', big);
     expect([res.status, ((await res.json()) as { problems: { code: string }[] }).problems[0]!.code]).toEqual([422, 'NOT_A_PROJECT']);
-    const over = await post('/import', 'x'.repeat(101 * 1024 * 1024));
+    const over = await post('/import', 'x'.repeat(129 * 1024 * 1024));
     expect([over.status, ((await over.json()) as { problems: { code: string }[] }).problems[0]!.code]).toEqual([413, 'TOO_LARGE']);
   }, 60_000);
 });

@@ -7,8 +7,7 @@ import { formatLink } from '../commands/links.ts';
 import { dayLengths } from '../schedule/calendars.ts';
 import { showTypedDate } from '../time/typed-date.ts';
 import { editField } from './field.ts';
-import { activityCell, builtIn } from './list.ts';
-import { madeFields } from './own.ts';
+import { activityCell, builtIn, fieldsOf } from './list.ts';
 
 const DATE = /^\d{4}-\d\d-\d\d(T\d\d:\d\d)?$/;
 
@@ -18,7 +17,8 @@ function shown(doc: Document, table: TableName, row: Row, stored: string): strin
   if (v === null || v === undefined || v === '') return '(none)';
   if (table === 'activities' && stored === 'values')
     return (
-      madeFields(doc)
+      [...fieldsOf(doc).values()]
+        .filter((f) => f.stored === 'values')
         .flatMap((f) => editField(f, activityCell({ doc, view: null, baseline: null, clock: false }, row as Activity)) || [])
         .join(', ') || '(none)'
     );
