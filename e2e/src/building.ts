@@ -304,7 +304,7 @@ journey('five trades are drawn in one lane and linked as they are drawn; replica
   await until(
     'rows on paper',
     () => page.locator('body').innerText(),
-    (t) => t.includes('5\nFlat 5\n7d\n2 Mar 26\n10 Mar 26\nStrip\nPipes\nPlaster\nTiles\nPaint\n900\nHandover'),
+    (t) => t.includes('5\nFlat 5\n7d\n2 Mar 26\n10 Mar 26\n0d\nStrip\nPipes\nPlaster\nTiles\nPaint\n900\nHandover'),
   );
   await page.goto(`${w.url}/p/${id}/plan`);
   await plan.expect('Flat 5', 'finish', '10 Mar 26');

@@ -72,7 +72,11 @@ journey('a code set and a field are made, given in many ways, printed and change
   await plan.cell('Strip level 1', 'code').click();
   await plan.cell('Handover', 'code').click({ modifiers: ['Shift'] });
   const field = page.locator('.inspector').getByLabel('Trade', { exact: true });
-  equal(await field.getAttribute('placeholder'), 'mixed', 'the trade of several');
+  await until(
+    'the trade of several',
+    () => field.getAttribute('placeholder'),
+    (t) => t === 'mixed',
+  );
   await field.click();
   await page.getByRole('option', { name: 'Roofer' }).click();
   await expectCell('Handover', trade, 'Roofer');

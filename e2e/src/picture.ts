@@ -191,10 +191,12 @@ journey('the picture: zoom at the pointer, texts of bars, own calendars, the map
   );
   if (Math.abs(centre(pinched)[0] - centre(after)[0]) > 3) throw new Error('the middle between the fingers moved');
   // Texts of the bars: the number before, the float after.
-  await page.getByRole('button', { name: 'Show', exact: true }).click();
+  await page.getByRole('button', { name: 'Texts' }).click();
   await page.getByLabel('Before the bar').selectOption('code');
   await page.getByLabel('On the bar').selectOption('');
   await page.getByLabel('After the bar').selectOption('finish');
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Show', exact: true }).click();
   await page.getByRole('menuitem', { name: 'Non-working time of each row’s own calendar' }).click();
   await page.getByRole('menuitem', { name: 'A row for the whole project' }).click();
   await page.getByRole('menuitem', { name: 'Map of the whole plan' }).click();

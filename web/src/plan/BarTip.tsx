@@ -5,7 +5,7 @@ import { placeOf } from '@yellowhammer/core/schedule/view';
 import { durationText, finishText, floatText, startText } from '../app/format';
 import type { RowHeights } from '@yellowhammer/core/outline/heights';
 import { useSession } from '../project/hooks';
-import { type Hover, markX } from './parts';
+import { type Hover, markOf } from './parts';
 import { typeNames } from '@yellowhammer/core/model/activity-kinds';
 
 const WORDS: Record<NonNullable<Hover['part']>, string> = {
@@ -39,14 +39,13 @@ export function BarTip({ hover, heights }: { hover: Hover; heights: RowHeights }
   const a = doc.activities.get(hover.id);
   const i = a && view ? placeOf(view, a.id) : undefined;
   if (!a || !view || i === undefined || hover.part === null) return null;
-  const { y } = hover;
   const point = view.start[i] === view.finish[i];
   const perDay = view.minutesPerDay[i]!;
   const float = view.totalFloat[i]!;
   return (
     <>
       <svg className="ghost" width="100%" height="100%" aria-hidden="true">
-        {[['linkStart', markX(hover, true)] as const, ['linkFinish', markX(hover, false)] as const].map(([part, x]) => (
+        {[['linkStart', markOf(hover, true)] as const, ['linkFinish', markOf(hover, false)] as const].map(([part, { x, y }]) => (
           <circle key={part} className={`link-end${hover.part === part ? ' on' : ''}`} cx={x} cy={y} r={3.6} />
         ))}
       </svg>

@@ -92,11 +92,10 @@ export const Dock = memo(function Dock({ rows, onGo, stampWords }: Props) {
           {['showFloat', 'ownStops', 'ribbonOwn', 'projectRow', 'map', 'clock', 'dense', 'onlyCritical'].map((id) => (
             <Choice key={id} id={id} />
           ))}
-          <Menu.Divider />
-          <BarTextChoice />
         </Menu.Dropdown>
       </Menu>
       <ColumnMenu />
+      <BarTextChoice />
       {ui.stamp ? (
         <StampBox words={stampWords} />
       ) : (
@@ -175,25 +174,32 @@ function BarTextChoice() {
   const { texts } = usePlanView();
   const dispatch = useAppDispatch();
   return (
-    <div className="bar-texts">
-      {(['before', 'on', 'after'] as const).map((side) => (
-        <label key={side}>
-          <span className="muted">{{ before: 'Before the bar', on: 'On the bar', after: 'After the bar' }[side]}</span>
-          <select
-            value={texts[side] ?? ''}
-            onKeyDown={(e) => e.stopPropagation()}
-            onChange={(e) => dispatch(planActions.set({ texts: { ...texts, [side]: e.target.value || null } }))}
-          >
-            <option value="">nothing</option>
-            {allColumns(doc).map((f) => (
-              <option key={f.key} value={f.key}>
-                {f.title}
-              </option>
-            ))}
-          </select>
-        </label>
-      ))}
-    </div>
+    <Popover position="top-start" shadow="md">
+      <Popover.Target>
+        <button type="button" className="chip" title="What stands before, on and after the bars">
+          Texts
+        </button>
+      </Popover.Target>
+      <Popover.Dropdown className="bar-texts">
+        {(['before', 'on', 'after'] as const).map((side) => (
+          <label key={side}>
+            <span className="muted">{{ before: 'Before the bar', on: 'On the bar', after: 'After the bar' }[side]}</span>
+            <select
+              value={texts[side] ?? ''}
+              onKeyDown={(e) => e.stopPropagation()}
+              onChange={(e) => dispatch(planActions.set({ texts: { ...texts, [side]: e.target.value || null } }))}
+            >
+              <option value="">nothing</option>
+              {allColumns(doc).map((f) => (
+                <option key={f.key} value={f.key}>
+                  {f.title}
+                </option>
+              ))}
+            </select>
+          </label>
+        ))}
+      </Popover.Dropdown>
+    </Popover>
   );
 }
 

@@ -13,6 +13,8 @@ export interface Hover {
   /** Ends of the bar and place of the pointer, in pixels of the timeline. */
   x1: number;
   x2: number;
+  /** Drawn in a closed lane, beside others. */
+  inLane: boolean;
   /** How far it reaches beyond them. */
   half: number;
   x: number;
@@ -27,8 +29,16 @@ export interface Hover {
 export const REACH = 11;
 const HANDLE = 6;
 
-/** Where the mark stands from which a link is drawn at an end of a bar. */
-export const markX = (h: Pick<Hover, 'x1' | 'x2' | 'half'>, start: boolean): number => (start ? h.x1 - h.half - REACH / 2 : h.x2 + h.half + REACH / 2);
+/** Where the mark stands from which a link is drawn at an end of a bar: beside it; in a lane, where what is beside it is ground to draw on, at its upper corner. */
+export const markOf = (h: Pick<Hover, 'x1' | 'x2' | 'half' | 'y' | 'inLane'>, start: boolean): { x: number; y: number } =>
+  h.inLane ? { x: start ? h.x1 : h.x2, y: h.y - 8 } : { x: start ? h.x1 - h.half - REACH / 2 : h.x2 + h.half + REACH / 2, y: h.y };
+
+/** The mark of a bar in a lane that a pointer is on. */
+export function markAt(h: Hover, x: number, y: number): 'linkStart' | 'linkFinish' | null {
+  const on = (start: boolean): boolean => Math.abs(x - markOf(h, start).x) <= MARK && Math.abs(y - markOf(h, start).y) <= MARK;
+  return !h.inLane ? null : on(false) ? 'linkFinish' : on(true) ? 'linkStart' : null;
+}
+const MARK = 4;
 
 /** How far the body of a milestone reaches around its instant; bars end where they end. */
 export const halfOf = (a: Activity): number => (isMilestone(a) ? 7 : 1);

@@ -12,7 +12,7 @@ import { type DragResult, drawBar, drawInLane, linkTypeAt, moveBar, stretchFinis
 import type { Instant } from '@yellowhammer/core/time/instant';
 import { newId } from '../project/hooks';
 import type { ProjectSession } from '../project/session';
-import { halfOf, type Hover, markX, partAt, type Part } from './parts';
+import { halfOf, type Hover, markAt, partAt, type Part } from './parts';
 import type { RowHeights } from '@yellowhammer/core/outline/heights';
 import { inStack, type Lanes, type LinksOf, middleOf, type PlanRow } from './rows';
 import { type Scale, tOf, xOf } from './scale';
@@ -89,9 +89,6 @@ interface Spot {
 const isDrop = (d: Drag, at: Spot, rowHeight: number, x0: number): boolean =>
   (d.mode === 'move' || d.mode === 'drop' || d.mode === 'progress') && at.row !== d.row && Math.abs(at.y - d.y0) > rowHeight * 0.7 && Math.abs(at.y - d.y0) > Math.abs(at.x - x0);
 
-/** True where the pointer is on the mark beside an end, from which links are drawn. */
-const onMark = (h: Hover, at: Spot): boolean => Math.abs(at.x - markX(h, h.part === 'linkStart')) <= MARK && Math.abs(at.y - h.y) <= MARK + 2;
-
 const modes: Partial<Record<Part, Mode>> = { body: 'move', fixed: 'drop', right: 'stretch', left: 'stretchStart', linkStart: 'link', linkFinish: 'link' };
 
 export interface DragWork {
@@ -118,8 +115,6 @@ const EDGE = { rows: 28, time: 9 };
 const STEP = 14;
 /** How fast to scroll where the pointer is `inside` pixels from an edge. */
 const pace = (inside: number, edge: number): number => (inside >= edge ? 0 : Math.ceil(Math.min(1, (edge - inside) / edge) * STEP));
-/** How near to the mark beside a bar of a lane a link is drawn from it; anywhere else is ground to draw on. */
-const MARK = 4;
 /** How near to a bar a link is dropped on it, in pixels. */
 const NEAR = 26;
 
@@ -340,6 +335,7 @@ export function useDrag(args: Args): DragWork {
       row: at.row,
       y: middleOf(a.id, place, lanes, heights) ?? heights.middle(at.row),
       half: halfOf(a),
+      inLane: lanes.laneOf.has(a.id) && !place.has(a.id),
       x1,
       x2,
       x: at.x,
@@ -367,7 +363,8 @@ export function useDrag(args: Args): DragWork {
     // Beside a bar of a lane is ground to draw on; a link is drawn from the mark itself, or anywhere there with Alt.
     const row = rows[at.row];
     const lane = row?.kind === 'wbs' && row.lane ? row.id : null;
-    if (!under || (lane !== null && (under.part === null || (!e.altKey && under.part.startsWith('link') && !onMark(under, at))))) {
+    const mark = under && markAt(under, at.x, at.y);
+    if (!under || (!mark && lane !== null && (under.part === null || (!e.altKey && under.part.startsWith('link'))))) {
       if (row && row.kind !== 'draft') onPick(row.id, e.ctrlKey || e.metaKey);
       if (at.row >= rows.length || lane !== null) drag.current = { ...base, lane, mode: 'draw', id: null, start: 0, finish: 0 };
       return;
@@ -375,10 +372,11 @@ export function useDrag(args: Args): DragWork {
     onPick(under.id, e.ctrlKey || e.metaKey || e.shiftKey);
     const view = session.view;
     const i = view ? placeOf(view, under.id) : undefined;
-    const begun = under.part === 'fixed' && i !== undefined && view?.state[i] === State.started && session.doc.activities.get(under.id)?.type === 'task';
-    const mode = begun ? 'progress' : under.part && modes[under.part];
+    const part = mark ?? under.part;
+    const begun = part === 'fixed' && i !== undefined && view?.state[i] === State.started && session.doc.activities.get(under.id)?.type === 'task';
+    const mode = begun ? 'progress' : part && modes[part];
     if (!mode || !view || i === undefined) return;
-    drag.current = { ...base, id: under.id, start: view.start[i]!, finish: view.finish[i]!, mode, fromStart: under.part === 'linkStart' };
+    drag.current = { ...base, id: under.id, start: view.start[i]!, finish: view.finish[i]!, mode, fromStart: part === 'linkStart' };
   };
 
   return { ghost, hover, onPointerDown, onPointerMove, onPointerLeave: () => setHover(null) };
