@@ -1,8 +1,8 @@
 /** The second end of a link that was dropped on no bar: typed by number or name, and completed. */
 import { useEffect, useId, useMemo, useState } from 'react';
 import { addLink } from '@yellowhammer/core/commands/links';
-import { labelOf } from '@yellowhammer/core/model/document';
-import { type Activity, type LinkType, linkTypes } from '@yellowhammer/core/model/schema';
+import { type Document, labelOf } from '@yellowhammer/core/model/document';
+import { type LinkType, linkTypes } from '@yellowhammer/core/model/schema';
 import { finishDays } from '@yellowhammer/core/compare/views';
 import { placeOf } from '@yellowhammer/core/schedule/view';
 import { finishText, signedDays, startText } from '../app/format';
@@ -17,6 +17,12 @@ export interface LinkFrom {
 }
 
 const MOST = 8;
+
+/** What an activity is called; nothing where another window has deleted it meanwhile. */
+function nameIn(doc: Document, id: string): string {
+  const a = doc.activities.get(id);
+  return a ? labelOf(a) : '';
+}
 
 export function LinkTo({ from, onDone }: { from: LinkFrom; onDone: () => void }) {
   const session = useSession();
@@ -98,7 +104,7 @@ export function LinkTo({ from, onDone }: { from: LinkFrom; onDone: () => void })
           {found.map((id) => (
             <li key={id} id={`${list}-${id}`} role="option" aria-selected={id === to}>
               <button type="button" tabIndex={-1} className={`drag-answer${id === to ? ' on' : ''}`} onMouseEnter={() => setAt(found.indexOf(id))} onClick={take}>
-                {labelOf(doc.activities.get(id) as Activity)}
+                {nameIn(doc, id)}
               </button>
             </li>
           ))}

@@ -3,7 +3,6 @@ import { Popover } from '@mantine/core';
 import { memo, useEffect, useMemo, useState } from 'react';
 import { labelOf, projectOf } from '@yellowhammer/core/model/document';
 import { barOf } from '@yellowhammer/core/schedule/bars';
-import { type Activity } from '@yellowhammer/core/model/schema';
 import { onRibbon, type RibbonPiece, ribbonScale } from '@yellowhammer/core/plan/ribbon-scale';
 import { State } from '@yellowhammer/core/schedule/network';
 import { parseInstant } from '@yellowhammer/core/time/instant';
@@ -88,7 +87,15 @@ export const Ribbon = memo(function Ribbon({
   // On its own scale it need not begin where the timeline does.
   const words = ribbonOwn ? Math.min(sheetWidth, WORDS) : sheetWidth;
   const width = scale.width + sheetWidth - words;
-  const bars = useMemo(() => (view ? path.map(({ id }) => barOf(doc, view, doc.activities.get(id) as Activity)?.pieces ?? []) : []), [doc, view, path]);
+  const bars = useMemo(
+    () =>
+      path.map(({ id }) => {
+        // Paths come after the dates: what one names may be deleted by now.
+        const a = doc.activities.get(id);
+        return (a && view && barOf(doc, view, a)?.pieces) ?? [];
+      }),
+    [doc, view, path],
+  );
   const own = useMemo(() => {
     if (!ribbonOwn || !view) return null;
     const pieces = path.flatMap(({ id, i }, part): RibbonPiece[] =>
