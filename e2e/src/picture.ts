@@ -295,6 +295,7 @@ journey('dated notes and files: written, attached, saved, seen by another, undon
   await page.goto(`${w.url}/p/${id}/plan`);
   await plan.cell('Strip level 1', 'code').click();
   const inspector = page.locator('.inspector');
+  await inspector.getByRole('heading', { name: 'Strip level 1' }).waitFor();
   await inspector.getByLabel('New dated note').fill('Asbestos found behind the shaft');
   await page.keyboard.press('Control+Enter');
   const note = inspector.getByRole('article');

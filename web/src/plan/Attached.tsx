@@ -14,16 +14,23 @@ export const ownerOf = (c: Pick<Chosen, 'activities' | 'node'>): OutlineRef | nu
   c.node?.id ? { kind: 'wbs', id: c.node.id } : c.activities[0] ? { kind: 'activity', id: c.activities[0].id } : null;
 
 const by = (): { who: string; at: string } => ({ who: personName(), at: new Date().toISOString() });
+/** Notes that were begun, by their row. */
+const drafts = new Map<string, string>();
 const keyOf = (row: OutlineRef | null): string => (row ? `${row.kind} ${row.id}` : '');
 
 export const DatedNotes = (c: Chosen) => <NotesOf key={keyOf(ownerOf(c))} row={ownerOf(c)} />;
 
 function NotesOf({ row }: { row: OutlineRef | null }) {
   const session = useSession();
-  const [text, setText] = useState('');
+  const [text, setText] = useState(() => drafts.get(keyOf(row)) ?? '');
+  // Kept where another row is selected meanwhile: what was typed waits there.
+  const type = (next: string): void => {
+    setText(next);
+    drafts.set(keyOf(row), next);
+  };
   const notes = [...indexOf(session.doc).attachedTo('datedNotes', row)].reverse();
   const add = (): void => {
-    if (text.trim() && session.run(addNote(session.doc, row, text, by(), newId))) setText('');
+    if (text.trim() && session.run(addNote(session.doc, row, text, by(), newId))) type('');
   };
   return (
     <div className="attached">
@@ -33,7 +40,7 @@ function NotesOf({ row }: { row: OutlineRef | null }) {
         placeholder={`New note, signed ${personName()} and today`}
         rows={2}
         value={text}
-        onChange={(e) => setText(e.target.value)}
+        onChange={(e) => type(e.target.value)}
         onKeyDown={(e) => {
           if (e.key !== 'Enter' || !e.ctrlKey) return;
           e.preventDefault();
