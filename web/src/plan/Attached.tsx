@@ -14,7 +14,7 @@ export const ownerOf = (c: Pick<Chosen, 'activities' | 'node'>): OutlineRef | nu
   c.node?.id ? { kind: 'wbs', id: c.node.id } : c.activities[0] ? { kind: 'activity', id: c.activities[0].id } : null;
 
 const by = (): { who: string; at: string } => ({ who: personName(), at: new Date().toISOString() });
-/** Notes that were begun, by their row. */
+/** Notes that were begun, by project and row. */
 const drafts = new Map<string, string>();
 const keyOf = (row: OutlineRef | null): string => (row ? `${row.kind} ${row.id}` : '');
 
@@ -22,11 +22,11 @@ export const DatedNotes = (c: Chosen) => <NotesOf key={keyOf(ownerOf(c))} row={o
 
 function NotesOf({ row }: { row: OutlineRef | null }) {
   const session = useSession();
-  const [text, setText] = useState(() => drafts.get(keyOf(row)) ?? '');
+  const [text, setText] = useState(() => drafts.get(`${session.id} ${keyOf(row)}`) ?? '');
   // Kept where another row is selected meanwhile: what was typed waits there.
   const type = (next: string): void => {
     setText(next);
-    drafts.set(keyOf(row), next);
+    drafts.set(`${session.id} ${keyOf(row)}`, next);
   };
   const notes = [...indexOf(session.doc).attachedTo('datedNotes', row)].reverse();
   const add = (): void => {
