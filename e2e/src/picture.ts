@@ -57,6 +57,14 @@ journey('a link is pointed at, selected and deleted; one is drawn to a bar with 
   equal(await page.getByRole('button', { name: /: delete$/ }).count(), 0, 'Escape lets the link go');
   await page.mouse.down();
   await page.mouse.up();
+  await page.getByRole('button', { name: 'Link 110 to 120 (FS): delete' }).click();
+  await plan.expect('Pour', 'start', '2 Mar 26');
+  equal(await page.getByRole('button', { name: /: delete$/ }).count(), 0, 'the link is gone from the dock');
+  await page.keyboard.press('Control+z');
+  await plan.expect('Pour', 'predecessors', '110FS+1d');
+  await page.mouse.move(...(await onLine(page, 'l')));
+  await page.mouse.down();
+  await page.mouse.up();
   await page.keyboard.press('Delete');
   await plan.expect('Pour', 'start', '2 Mar 26');
   await expectCounts(page, '0 links');

@@ -114,21 +114,31 @@ const initial: PlanUi = {
   task: null,
 };
 
+/** What belongs to the project that is open and to this moment: it is not kept, and another project begins without it. */
+const passing = { selected: [], active: null, trace: null, onlyCritical: false, stamp: null, cut: [], focus: null, task: null, link: null } satisfies Partial<PlanUi>;
+
+/** What is kept in this browser. */
+const keptKeys = [
+  'columns',
+  'widths',
+  'sheetWidth',
+  'inspector',
+  'dense',
+  'showLinks',
+  'showFloat',
+  'clock',
+  'linkDrawn',
+  'ribbonOwn',
+  'ownStops',
+  'map',
+  'texts',
+  'projectRow',
+  'sort',
+] as const satisfies readonly (keyof PlanUi)[];
+
 function remembered(): PlanUi {
   try {
-    return {
-      ...initial,
-      ...(JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<PlanUi>),
-      selected: [],
-      active: null,
-      trace: null,
-      onlyCritical: false,
-      stamp: null,
-      cut: [],
-      focus: null,
-      task: null,
-      link: null,
-    };
+    return { ...initial, ...(JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<PlanUi>), ...passing };
   } catch {
     return initial;
   }
@@ -149,20 +159,7 @@ const plan = createSlice({
       state.collapsed = was ? rest : { ...rest, [payload]: true };
     },
     /** Another project: nothing of the last one stays selected. */
-    reset: (state) => ({
-      ...state,
-      selected: [],
-      active: null,
-      collapsed: {},
-      from: null,
-      trace: null,
-      onlyCritical: false,
-      stamp: null,
-      cut: [],
-      focus: null,
-      task: null,
-      link: null,
-    }),
+    reset: (state) => ({ ...state, ...passing, collapsed: {}, from: null }),
   },
 });
 
@@ -176,36 +173,13 @@ export const usePlan = (): PlanUi => useAppSelector((s) => s.plan);
 /** What of the view does not follow the cursor: for parts that are not drawn anew when it moves. */
 export type PlanView = Omit<PlanUi, 'selected' | 'active' | 'cut' | 'from' | 'pixelsPerDay' | 'collapsed'>;
 const sameView = (a: PlanView, b: PlanView): boolean => viewKeys.every((k) => a[k] === b[k]);
-const viewKeys = [
-  'columns',
-  'widths',
-  'sheetWidth',
-  'inspector',
-  'dense',
-  'showLinks',
-  'showFloat',
-  'trace',
-  'onlyCritical',
-  'stamp',
-  'clock',
-  'ribbonOwn',
-  'ownStops',
-  'map',
-  'projectRow',
-  'texts',
-  'sort',
-  'link',
-  'linkDrawn',
-  'dragAnswer',
-  'focus',
-  'task',
-] as const satisfies readonly (keyof PlanView)[];
+const viewKeys = [...keptKeys, 'trace', 'onlyCritical', 'stamp', 'link', 'dragAnswer', 'focus', 'task'] as const satisfies readonly (keyof PlanView)[];
 export const usePlanView = (): PlanView => useAppSelector((s): PlanView => s.plan, sameView);
 
 let saved = '';
 store.subscribe(() => {
-  const { columns, widths, sheetWidth, inspector, dense, showLinks, showFloat, clock, linkDrawn, ribbonOwn, ownStops, map, texts, projectRow, sort } = store.getState().plan;
-  const text = JSON.stringify({ columns, widths, sheetWidth, inspector, dense, showLinks, showFloat, clock, linkDrawn, ribbonOwn, ownStops, map, texts, projectRow, sort });
+  const ui = store.getState().plan;
+  const text = JSON.stringify(Object.fromEntries(keptKeys.map((k) => [k, ui[k]])));
   if (text !== saved) localStorage.setItem(KEY, (saved = text));
 });
 

@@ -208,9 +208,11 @@ function LinkChip() {
   const { doc } = useSession();
   const { link } = usePlanView();
   const { act } = useHands();
+  const dispatch = useAppDispatch();
+  useTopic('links');
   const l = link === null ? undefined : doc.links.get(link);
   return l ? (
-    <button type="button" className="chip on" title="Delete" onClick={() => act('deleteLink')}>
+    <button type="button" className="chip on" title="Delete" onClick={() => (act('deleteLink'), dispatch(planActions.set({ link: null })))}>
       Link {tables.links.label(l, doc)} ({l.type}): delete
     </button>
   ) : null;
