@@ -1,4 +1,5 @@
 /** Codes and own fields of rows that come from another project: found by name, and brought along where they are not there. */
+import { freeName } from './own-fields.ts';
 import type { Draft } from '../change/change.ts';
 import { codeKey, ownKey } from '../model/values.ts';
 import type { Document } from '../model/document.ts';
@@ -48,7 +49,7 @@ function bringField(draft: Draft, theirs: OwnField, newId: NewId): string {
   let name = theirs.name;
   // Of another kind is another field.
   for (let n = 2; [...draft.doc.ownFields.values()].some((f) => alike(f.name, name)); n++) name = `${theirs.name} ${n}`;
-  draft.set('ownFields', id, { ...theirs, id, name, standard: null, required: false });
+  draft.set('ownFields', id, { ...theirs, id, name, key: freeName(draft.doc, name), standard: null, required: false });
   return id;
 }
 

@@ -1,5 +1,7 @@
 /** Commands on code sets: making them, their values in a tree and an order, giving one in the place of another. */
 import { Draft } from '../change/change.ts';
+import { renamedIn } from '../expr/compile.ts';
+import { identifierOf } from '../expr/types.ts';
 import { codeKey, withValue } from '../model/values.ts';
 import { type Document, ordered } from '../model/document.ts';
 import type { Activity, CodeSet, CodeValue } from '../model/schema.ts';
@@ -35,6 +37,12 @@ export function editCodeSet(doc: Document, id: string, fields: Partial<Pick<Code
   if (no) return no;
   const draft = new Draft(doc);
   draft.patch('codeSets', id, { ...fields, ...(fields.name === undefined ? {} : { name: fields.name.trim() }) });
+  // Expressions that ask for it follow its new name.
+  if (fields.name !== undefined && fields.name.trim() !== set.name)
+    for (const f of doc.ownFields.values()) {
+      const byName = renamedIn(renamedIn(f.expression, set.name, fields.name.trim(), 'set'), identifierOf(set.name), fields.name.trim(), 'set');
+      if (byName !== f.expression) draft.patch('ownFields', f.id, { expression: byName });
+    }
   return settled(doc, `Change code set ${fields.name?.trim() ?? set.name}`, draft.changes);
 }
 

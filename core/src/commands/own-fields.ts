@@ -1,9 +1,11 @@
 /** Commands on fields that people make: adding, changing with what would be lost, deleting, and what new activities have. */
 import { Draft } from '../change/change.ts';
-import { ownValue, readOwn } from '../fields/own.ts';
+import { compileExpression, namesIn, renamedIn } from '../expr/compile.ts';
+import { identifierOf, reserved } from '../expr/types.ts';
+import { loopOf, nameInExpressions, namesOf, ownValue, readOwn } from '../fields/own.ts';
 import { ownKey, withValue } from '../model/values.ts';
-import { editField } from '../fields/field.ts';
-import { activityCell, fieldOf } from '../fields/list.ts';
+import { editField, type Field } from '../fields/field.ts';
+import { activityCell, builtIn, fieldOf } from '../fields/list.ts';
 import { type Document, ordered } from '../model/document.ts';
 import type { Activity, OwnField, OwnKind } from '../model/schema.ts';
 import { nameObjection } from './codes.ts';
@@ -18,6 +20,19 @@ export const ownKindNames: Record<OwnKind, string> = {
   yesNo: 'yes or no',
   choice: 'choice',
   address: 'web address',
+  computed: 'computed',
+};
+
+/** How a field sums up, in words. */
+export const sumNames: Record<OwnField['sum'], string> = {
+  sum: 'sum',
+  least: 'the least, or earliest',
+  greatest: 'the greatest, or latest',
+  mean: 'mean, weighted by duration',
+  same: 'the value where all have the same',
+  count: 'how many have one',
+  none: 'nothing',
+  again: 'computed again from the sums',
 };
 const gone = refused('UNKNOWN_FIELD', 'That field is not in the project any more.');
 
@@ -28,9 +43,65 @@ export function addOwnField(doc: Document, name: string, kind: OwnKind, newId: N
   if (no) return no;
   const rank = ordered(doc, 'ownFields').reduce((n, f) => Math.max(n, f.rank), -1) + 1;
   const draft = new Draft(doc);
-  draft.set('ownFields', id, { id, rank, name: name.trim(), about: '', kind, unit: '', choices: [], standard: null, required: false });
+  const sum = kind === 'number' || kind === 'money' || kind === 'duration' ? 'sum' : 'same';
+  const field: OwnField = {
+    id,
+    rank,
+    name: name.trim(),
+    key: freeName(doc, name.trim()),
+    about: '',
+    kind,
+    unit: '',
+    choices: [],
+    standard: null,
+    required: false,
+    sum,
+    expression: '',
+  };
+  draft.set('ownFields', id, field);
   return settled(doc, `Add field ${name.trim()}`, draft.changes, [id]);
 }
+
+/** A name for expressions that nothing has yet, from a name: `Risk class` is `riskClass`. */
+export function freeName(doc: Document, name: string): string {
+  const taken = new Set([...[...doc.ownFields.values()].map(nameInExpressions), ...builtIn.map((f) => f.key), ...reserved].map((k) => k.toLowerCase()));
+  const wish = identifierOf(name);
+  let key = wish;
+  for (let n = 2; taken.has(key.toLowerCase()); n++) key = `${wish}${n}`;
+  return key;
+}
+
+/** Why a field cannot be called so in expressions; undefined where it can. */
+function keyObjection(doc: Document, f: OwnField): Outcome | undefined {
+  const where = { table: 'ownFields', id: f.id, label: f.name, field: 'key' };
+  if (!/^[A-Za-z][A-Za-z0-9]{0,59}$/.test(f.key)) return refused('WRONG_VALUE', 'A name in expressions has letters and digits only, a letter first.', where);
+  const low = f.key.toLowerCase();
+  const twin = [...doc.ownFields.values()].find((x) => x.id !== f.id && nameInExpressions(x).toLowerCase() === low);
+  const other = twin?.name ?? builtIn.find((x) => x.key.toLowerCase() === low)?.title ?? ([...reserved].some((r) => r.toLowerCase() === low) ? 'a word of expressions' : undefined);
+  return other === undefined ? undefined : refused('NAME_TAKEN', `${f.key} means ${other} in expressions already. Choose another name.`, where);
+}
+
+/** What is wrong with a computed field's expression; undefined where it can be computed. */
+export function expressionError(doc: Document, f: OwnField): string | undefined {
+  const others = [...doc.ownFields.values()].filter((x) => x.id !== f.id);
+  const loop = loopOf([...others, f], f);
+  if (loop) return `Fields cannot ask for each other in a ring: ${[...loop, loop[0]].join(' asks for ')}.`;
+  const compiled = compileExpression(
+    f.expression,
+    namesOf(doc, (name) => (name === nameInExpressions(f) ? undefined : fieldNamed(doc, name))),
+  );
+  return 'error' in compiled ? compiled.error : undefined;
+}
+
+/** The field that a name means in expressions; undefined where none is called so. */
+export function fieldNamed(doc: Document, name: string): Field | undefined {
+  const own = [...doc.ownFields.values()].find((x) => nameInExpressions(x) === name);
+  return builtIn.find((x) => x.key === name) ?? (own && fieldOf(doc, ownKey(own.id)));
+}
+
+/** Computed fields that ask for a field, or for a code set. */
+export const askers = (doc: Document, what: 'fields' | 'sets', names: readonly string[]): OwnField[] =>
+  [...doc.ownFields.values()].filter((f) => f.kind === 'computed' && namesIn(f.expression)[what].some((n) => names.some((x) => x.toLowerCase() === n.toLowerCase())));
 
 /** Activities that have something in a field. */
 export const ownUses = (doc: Document, id: string): Activity[] => [...doc.activities.values()].filter((a) => a.values[ownKey(id)] !== undefined);
@@ -65,6 +136,14 @@ export function editOwnField(doc: Document, id: string, fields: Partial<Omit<Own
     ...(fields.name === undefined ? {} : { name: fields.name.trim() }),
     ...(fields.choices ? { choices: [...new Set(fields.choices.map((c) => c.trim()).filter(Boolean))] } : {}),
   };
+  if (next.key !== nameInExpressions(old)) {
+    const bad = fields.key === undefined ? undefined : keyObjection(doc, next);
+    if (bad) return bad;
+  }
+  if (next.kind === 'computed' && (fields.expression !== undefined || old.kind !== 'computed')) {
+    const wrong = fields.expression === undefined || fields.expression.trim() === '' ? undefined : expressionError(doc, next);
+    if (wrong) return refused('BAD_EXPRESSION', wrong, { table: 'ownFields', id, label: old.name, field: 'expression' });
+  }
   // What new activities have is of the field's kind, too.
   if (next.standard !== null && ownValue(next, next.standard) === null) next.standard = null;
   const { values, lost } = convertOwn(doc, id, next);
@@ -76,6 +155,10 @@ export function editOwnField(doc: Document, id: string, fields: Partial<Omit<Own
     });
   const draft = new Draft(doc);
   draft.set('ownFields', id, next);
+  // Expressions that ask for it follow its new name.
+  if (fields.key !== undefined && fields.key !== nameInExpressions(old))
+    for (const f of askers(doc, 'fields', [nameInExpressions(old)]))
+      draft.patch('ownFields', f.id, { expression: renamedIn(f.expression, nameInExpressions(old), fields.key, 'field') });
   for (const [a, value] of values) draft.patch('activities', a, withValue(doc.activities.get(a) as Activity, ownKey(id), value));
   return settled(doc, `Change field ${next.name}`, draft.changes);
 }
@@ -84,6 +167,13 @@ export function editOwnField(doc: Document, id: string, fields: Partial<Omit<Own
 export function deleteOwnField(doc: Document, id: string): Outcome {
   const f = doc.ownFields.get(id);
   if (!f) return gone;
+  const asking = askers(doc, 'fields', [nameInExpressions(f)]).filter((x) => x.id !== id);
+  if (asking.length > 0)
+    return refused('IN_USE', `${asking.map((x) => x.name).join(', ')} ${asking.length === 1 ? 'is' : 'are'} computed from ${f.name}. Change that first.`, {
+      table: 'ownFields',
+      id,
+      label: f.name,
+    });
   const draft = new Draft(doc);
   for (const a of ownUses(doc, id)) draft.patch('activities', a.id, withValue(a, ownKey(id), null));
   draft.set('ownFields', id, null);

@@ -7,6 +7,7 @@ import type { Document } from '../model/document.ts';
 import type { Activity, WbsNode } from '../model/schema.ts';
 import { NONE } from '../schedule/network.ts';
 import { dayLengths } from '../schedule/calendars.ts';
+import type { Failure } from '../expr/types.ts';
 import type { Rollup } from '../rollup/rollup.ts';
 import type { BaselineView, ScheduleView } from '../schedule/view.ts';
 import { formatDuration } from '../time/duration.ts';
@@ -19,6 +20,10 @@ export interface FieldContext {
   view: ScheduleView | null;
   baseline: BaselineView | null;
   clock: boolean;
+  /** What fields sum up to in nodes and groups, where a field does not say it by itself. */
+  sums?: { of(f: Field, row: string): Value | null; text(f: Field, row: string): string } | undefined;
+  /** Views of other kept copies, by id, as far as they are there: for what changed since an update. */
+  kept?: ReadonlyMap<string, BaselineView> | undefined;
 }
 
 /** An activity in its context; `i` is its place in the view, undefined where it is not computed (yet). */
@@ -77,6 +82,12 @@ export interface Field<V extends Value = Value> {
   end?: 'start' | 'finish';
   value(cell: ActivityCell): V | null;
   show?(value: V, cell: ActivityCell): string;
+  /** How what it sums up to is told; by its kind, unless it says otherwise. */
+  showSum?(value: V, cell: NodeCell): string;
+  /** Why it has no value in a row, where that is no plain emptiness. */
+  failure?(cell: Cell): string | null;
+  /** The value, or why there is none: for expressions that ask for it. */
+  result?(cell: Cell): Value | null | Failure;
   /** The text that can be typed again; what is shown, unless it says otherwise. */
   edit?(cell: ActivityCell): string;
   /** Reads typed text; absent where nothing can be typed. */
@@ -89,6 +100,8 @@ export interface Field<V extends Value = Value> {
   /** What a WBS node shows in it. */
   node?(cell: NodeCell): V | null;
   sum: Sum;
+  /** Of nodes: its expression on the summed fields. */
+  again?: true;
   /** Stands in the details of the inspector. */
   inspector?: true;
   /** Names its row: Delete, copy and paste there mean the row. */
@@ -113,7 +126,7 @@ export const signedDays = (days: number): string => minus(`${days > 0 ? '+' : ''
 export const inDays = (minutes: number, minutesPerDay: number): string => minus(`${tenth(minutes / minutesPerDay)}d`);
 
 /** The text of a value by its kind. */
-function textOf(f: Field, v: Value, cell: Cell): string {
+export function textOf(f: Field, v: Value, cell: Cell): string {
   switch (f.kind) {
     case 'duration':
       // A roll-up spans many calendars: whole days of the project's are as exact as it is.
@@ -136,12 +149,15 @@ function textOf(f: Field, v: Value, cell: Cell): string {
 }
 
 /** The typed value of a field in a row; null where there is none. */
-export const valueOf = (f: Field, cell: Cell): Value | null => (cell.kind === 'activity' ? f.value(cell) : (f.node?.(cell) ?? null));
+export const valueOf = (f: Field, cell: Cell): Value | null =>
+  cell.kind === 'activity' ? f.value(cell) : f.node ? f.node(cell) : f.sum === 'none' ? null : (cell.sums?.of(f, cell.node.id) ?? null);
 
 /** The text that a field shows in a row; empty where there is nothing to say. */
 export function showField(f: Field, cell: Cell): string {
+  if (cell.kind === 'wbs' && !f.node) return f.sum === 'none' ? '' : (cell.sums?.text(f, cell.node.id) ?? '');
   const v = valueOf(f, cell);
-  if (v === null) return '';
+  if (v === null) return f.failure?.(cell) ?? '';
+  if (cell.kind === 'wbs' && f.showSum) return f.showSum(v, cell);
   return cell.kind === 'activity' && f.show ? f.show(v, cell) : textOf(f, v, cell);
 }
 

@@ -1,16 +1,17 @@
 /** Fields that people have made: a column for each code set, and one for each field of their own. Values lie in `values` of the row. */
-import { indexOf } from '../model/doc-index.ts';
 import { byRank } from '../model/order.ts';
 import type { Document } from '../model/document.ts';
 import type { Activity, CodeSet, CodeValue, OwnField } from '../model/schema.ts';
 import { Draft } from '../change/change.ts';
 import type { NewId, Outcome } from '../commands/result.ts';
+import { compileExpression, namesIn, type Names } from '../expr/compile.ts';
+import { type Compiled, failed, identifierOf, kindOfType, typeOfKind } from '../expr/types.ts';
 import { dayLengths } from '../schedule/calendars.ts';
 import { formatDuration, parseDuration } from '../time/duration.ts';
 import { codeKey, ownKey, withValue } from '../model/values.ts';
 import { parseDay } from '../time/instant.ts';
 import { showTypedDate } from '../time/typed-date.ts';
-import { type ActivityCell, field, type Field, type Kind, type Read, type Value } from './field.ts';
+import { type ActivityCell, type Cell, field, type Field, type Kind, type Read, type Value, valueOf } from './field.ts';
 import { readAddress, typedDate, unreadableDate } from './typed.ts';
 
 /** The value of a set by its short name or its name, whatever the case. */
@@ -28,7 +29,7 @@ function newValue(doc: Document, set: CodeSet, a: Activity, short: string, newId
   return { ok: true, label: `New value ${short} of ${set.name}`, changes: draft.changes };
 }
 
-function codeField(set: CodeSet): Field {
+export function codeField(set: CodeSet): Field {
   const key = codeKey(set.id);
   const valueOf = (a: Activity): CodeValue | undefined => set.values.find((v) => v.id === a.values[key]);
   return field<string>({
@@ -64,6 +65,7 @@ const kinds: Record<OwnField['kind'], Kind> = {
   yesNo: 'yesNo',
   choice: 'choice',
   address: 'text',
+  computed: 'text',
 };
 
 /** What typed text is in a field of a kind: the value that is stored, or why it is none. */
@@ -95,6 +97,8 @@ export function readOwn(own: OwnField, text: string, { doc, a }: Pick<ActivityCe
       const address = readAddress(t);
       return address === undefined ? { error: `${t} is no web address. Type it as https://example.org/page.` } : { value: address };
     }
+    case 'computed':
+      return { error: `${own.name} is computed. Change its expression in the Library.` };
     default:
       return t.length > 20_000 ? { error: 'the text is longer than 20,000 characters.' } : { value: text.trim() };
   }
@@ -120,13 +124,14 @@ function ownField(own: OwnField): Field {
     group: 'Own fields',
     width: own.kind === 'text' || own.kind === 'address' ? 130 : 90,
     stored: 'values',
-    sum: own.kind === 'number' || own.kind === 'money' || own.kind === 'duration' ? 'sum' : 'same',
+    sum: own.sum === 'again' ? 'none' : own.sum,
+    ...(own.kind === 'number' ? { showSum: (v) => withUnit(v as number, own) } : {}),
     inspector: true,
     value: ({ a }) => ownValue(own, a.values[key]),
     show(v, cell) {
       switch (own.kind) {
         case 'number':
-          return `${(v as number).toLocaleString('en-GB', { maximumFractionDigits: 10 })}${own.unit ? ` ${own.unit}` : ''}`;
+          return withUnit(v as number, own);
         case 'money':
           return (v as number).toLocaleString('en-GB', { maximumFractionDigits: 2 });
         case 'date':
@@ -148,16 +153,115 @@ function ownField(own: OwnField): Field {
   });
 }
 
-const made = new WeakMap<object, { version: number; fields: Field[] }>();
+/** What names of expressions mean in a project: fields of the product and of its own, and its code sets. */
+export function namesOf(doc: Document, fields: (name: string) => Field | undefined): Names {
+  const asCompiled = (f: Field): Compiled => ({
+    type: typeOfKind(f.kind),
+    end: f.end ?? 'start',
+    computed: f.computed === true,
+    run: (cell) => f.result?.(cell) ?? valueOf(f, cell),
+  });
+  return {
+    field(name) {
+      const f = fields(name);
+      return f && asCompiled(f);
+    },
+    code(name) {
+      const low = name.toLowerCase();
+      const set = [...doc.codeSets.values()].find((s) => s.name.toLowerCase() === low || identifierOf(s.name).toLowerCase() === low);
+      return set && asCompiled(codeField(set));
+    },
+  };
+}
 
-/** Fields of a project's code sets and of its own, in their order. */
-export function madeFields(doc: Document): Field[] {
-  const index = indexOf(doc);
-  const known = made.get(index);
-  if (known && known.version === index.madeVersion) return known.fields;
-  const fields = [...[...doc.codeSets.values()].sort(byRank).map(codeField), ...[...doc.ownFields.values()].sort(byRank).map(ownField)];
-  made.set(index, { version: index.madeVersion, fields });
-  return fields;
+/** A computed field: its expression on the same row. `names`: what it may ask for. */
+function computedField(own: OwnField, names: Names | null, loop?: readonly string[]): Field {
+  const compiled = names ? compileExpression(own.expression, names) : { error: `${loop?.join(' asks for ') ?? ''} in a ring` };
+  const bad = 'error' in compiled ? compiled.error : null;
+  const { type, end, computed } = 'error' in compiled ? { type: 'text' as const, end: 'start' as const, computed: false } : compiled;
+  const result = (cell: Cell) => ('error' in compiled ? null : compiled.run(cell));
+  const value = (cell: Cell): Value | null => {
+    const v = result(cell);
+    return failed(v) ? null : v;
+  };
+  const again = own.sum === 'again';
+  return field<Value>({
+    key: ownKey(own.id),
+    title: own.name,
+    about: `${own.about ? `${own.about} ` : ''}Computed: ${own.expression}`,
+    kind: kindOfType(type),
+    group: 'Own fields',
+    width: type === 'text' ? 130 : 90,
+    end,
+    ...(computed ? { computed: true as const } : {}),
+    sum: own.sum === 'again' ? 'none' : own.sum,
+    value,
+    result,
+    // Asked of a row that has no value: what stands in its way.
+    failure(cell) {
+      if (bad !== null) return `(cannot be computed: ${bad})`;
+      const v = result(cell);
+      return failed(v) ? `(${v.reason})` : null;
+    },
+    ...(again ? { node: value, again: true as const } : {}),
+    ...(own.unit && type === 'number' ? { show: (v) => withUnit(v as number, own), showSum: (v) => withUnit(v as number, own) } : {}),
+    ...(type === 'number' && !own.unit ? { show: (v) => withUnit(v as number, own) } : {}),
+  });
+}
+
+const withUnit = (v: number, own: OwnField): string => `${v.toLocaleString('en-GB', { maximumFractionDigits: 10 })}${own.unit ? ` ${own.unit}` : ''}`;
+
+/** What a field is called in expressions: as it was told, else by its name. */
+export const nameInExpressions = (f: Pick<OwnField, 'key' | 'name'>): string => f.key || identifierOf(f.name);
+
+/** Computed fields that ask for each other in a ring, by name; undefined where none do. */
+export function loopOf(own: readonly OwnField[], start: OwnField): string[] | undefined {
+  const byKey = new Map(own.filter((f) => f.kind === 'computed').map((f) => [nameInExpressions(f), f]));
+  byKey.set(nameInExpressions(start), start);
+  const way: string[] = [];
+  const done = new Set<string>();
+  const visit = (f: OwnField): string[] | undefined => {
+    const key = nameInExpressions(f);
+    if (way.includes(key)) return way.slice(way.indexOf(key)).map((k) => byKey.get(k)?.name ?? k);
+    if (done.has(key)) return undefined;
+    way.push(key);
+    for (const name of namesIn(f.expression).fields) {
+      const next = byKey.get(name);
+      const loop = next && visit(next);
+      if (loop) return loop;
+    }
+    way.pop();
+    done.add(key);
+    return undefined;
+  };
+  return visit(start);
+}
+
+/** All fields of a project's own making. Computed ones may ask for each other; those in a ring say so and have no values. */
+export function ownFieldsOf(doc: Document, builtIn: readonly Field[]): Field[] {
+  const own = [...doc.ownFields.values()].sort(byRank);
+  const byName = new Map(builtIn.map((f) => [f.key, f]));
+  const made = new Map<string, Field>();
+  for (const f of own) if (f.kind !== 'computed') made.set(f.id, ownField(f));
+  for (const f of own) {
+    const there = made.get(f.id);
+    if (there && !byName.has(nameInExpressions(f))) byName.set(nameInExpressions(f), there);
+  }
+  const names = namesOf(doc, (name) => {
+    const f = own.find((x) => x.kind === 'computed' && nameInExpressions(x) === name);
+    return byName.get(name) ?? (f && compute(f));
+  });
+  const compute = (f: OwnField): Field => {
+    let there = made.get(f.id);
+    if (!there) {
+      // In a ring nothing has a value; the fields of the ring are told.
+      const loop = loopOf(own, f);
+      there = computedField(f, loop ? null : names, loop);
+      made.set(f.id, there);
+    }
+    return there;
+  };
+  return own.map((f) => compute(f));
 }
 
 /** What a new activity has in the fields that people made. */

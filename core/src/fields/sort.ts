@@ -1,6 +1,7 @@
 /** The order of rows by the values of fields: each kind by its own rule, and what is empty last in both directions. */
 import type { OutlineRow } from '../outline/outline.ts';
-import { type FieldContext, type Value, valueOf } from './field.ts';
+import type { Document } from '../model/document.ts';
+import { type Field, type FieldContext, type Value, valueOf } from './field.ts';
 import { cellOf, fieldOf } from './list.ts';
 
 export interface SortKey {
@@ -12,11 +13,18 @@ export interface SortKey {
 /** Texts by the rules of the language, with the numbers in them as numbers: A2 before A10. */
 const texts = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
 
-/** What a value counts as in the order of its field: a choice by its place among the choices. */
-function orderOf(v: Value | null, places: ReadonlyMap<string, number> | null): string | number | null {
-  if (v === null || v === '') return null;
-  if (typeof v === 'boolean') return v ? 1 : 0;
-  return (places && places.get(String(v))) ?? v;
+/** What a value counts as in the order of its field; null stands last. */
+export type OrderKey = string | number | null;
+
+/** How values of a field are put in order: a choice by its place among the choices. */
+export function orderIn(f: Field, doc: Document): (v: Value | null) => OrderKey {
+  const choices = f.kind === 'choice' ? f.choices?.(doc) : undefined;
+  const places = choices ? new Map(choices.map((c, i) => [c, i])) : null;
+  return (v) => {
+    if (v === null || v === '') return null;
+    if (typeof v === 'boolean') return v ? 1 : 0;
+    return (places && places.get(String(v))) ?? v;
+  };
 }
 
 function compare(a: string | number, b: string | number): number {
@@ -34,15 +42,14 @@ export function sortRows<R extends { kind: string; depth: number }>(rows: readon
   const by = sort.flatMap(({ key, descending }) => {
     const f = fieldOf(context.doc, key);
     if (!f) return [];
-    const choices = f.kind === 'choice' ? f.choices?.(context.doc) : undefined;
-    return [{ f, sign: descending ? -1 : 1, places: choices ? new Map(choices.map((c, i) => [c, i])) : null }];
+    return [{ f, sign: descending ? -1 : 1, order: orderIn(f, context.doc) }];
   });
   if (by.length === 0) return [...rows];
   const out: R[] = [];
   let run: R[] = [];
   const end = (): void => {
     if (run.length > 1) {
-      const keyed = run.map((row, i) => ({ row, i, keys: by.map(({ f, places }) => orderOf(valueOf(f, cellOf(context, row as unknown as OutlineRow)), places)) }));
+      const keyed = run.map((row, i) => ({ row, i, keys: by.map(({ f, order }) => order(valueOf(f, cellOf(context, row as unknown as OutlineRow)))) }));
       keyed.sort((a, b) => {
         for (let k = 0; k < by.length; k++) {
           const [x, y] = [a.keys[k]!, b.keys[k]!];

@@ -15,6 +15,7 @@ import {
   intervalSchema,
   optionsSchema,
 } from './schema.ts';
+import { lookRuleSchema, type LookRule, usualSettings, viewSettingsSchema } from './view-schema.ts';
 import { bare, type Rows, type Table, type TableName, tables } from './tables.ts';
 import { isWhole, mended } from './text.ts';
 
@@ -104,6 +105,17 @@ function readList<E>(row: Raw, field: string, where: Place, problems: ProblemLis
   });
 }
 
+/** A bundle of values: those that cannot be read are told, and the usual ones stand for them. */
+function readParts(schema: z.ZodType, usual: object, given: Raw, tell: (part: string) => void): Raw {
+  const parts: Raw = { ...usual, ...given };
+  const parsed = schema.safeParse(parts);
+  for (const part of new Set(parsed.success ? [] : parsed.error.issues.map((i) => String(i.path[0])))) {
+    tell(part);
+    parts[part] = (usual as Raw)[part];
+  }
+  return parts;
+}
+
 const readInterval = (v: unknown): Interval | undefined => {
   const parsed = intervalSchema.safeParse(intervalOfFile(v));
   return parsed.success ? parsed.data : undefined;
@@ -141,15 +153,22 @@ const extras: Partial<Record<TableName, Extras>> = {
       return parsed.success ? parsed.data : undefined;
     });
   },
+  looks(row, where, problems) {
+    readList(row, 'rules', where, problems, (v): LookRule | undefined => {
+      const parsed = lookRuleSchema.safeParse(isObject(v) ? { name: '', colour: null, colourBy: null, hatching: 'none', height: 'usual', texts: null, ...v } : v);
+      return parsed.success ? parsed.data : undefined;
+    });
+  },
+  savedViews(row, where, problems) {
+    if (!isObject(row['settings'])) return;
+    row['settings'] = readParts(viewSettingsSchema, usualSettings, row['settings'], (field) =>
+      problems.add('WRONG_VALUE', `saved view ${String(row['name'] ?? '')}: ${field} cannot be read; the usual is taken.`, { ...where, field: `settings.${field}` }),
+    );
+  },
   project(row, where, problems) {
     if (!isObject(row['options'])) return;
-    const options: Raw = { ...defaultOptions, ...row['options'] };
-    const parsed = optionsSchema.safeParse(options);
-    for (const issue of parsed.success ? [] : parsed.error.issues) {
-      const field = String(issue.path[0]);
-      problems.add('WRONG_VALUE', `project: option ${field} cannot be read; the usual one is taken.`, { ...where, field: `options.${field}` });
-      options[field] = defaultOptions[field as keyof typeof defaultOptions];
-    }
-    row['options'] = options;
+    row['options'] = readParts(optionsSchema, defaultOptions, row['options'], (field) =>
+      problems.add('WRONG_VALUE', `project: option ${field} cannot be read; the usual one is taken.`, { ...where, field: `options.${field}` }),
+    );
   },
 };

@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { parseDay, parseInstant } from '../time/instant.ts';
 import { isWhole } from './text.ts';
+import { lookRuleSchema, viewSettingsSchema } from './view-schema.ts';
 
 export const MAX_DURATION = 60_000_000;
 export const MAX_NAME = 500;
@@ -208,13 +209,17 @@ export const codeSetSchema = z.object({ id, rank, name: text(100).min(1), about:
 /** A classification of activities: each has at most one of its values. */
 export type CodeSet = z.infer<typeof codeSetSchema>;
 
-export const ownKinds = ['text', 'number', 'money', 'date', 'duration', 'yesNo', 'choice', 'address'] as const;
+export const ownKinds = ['text', 'number', 'money', 'date', 'duration', 'yesNo', 'choice', 'address', 'computed'] as const;
+/** How a field sums up. */
+export const sums = ['sum', 'least', 'greatest', 'mean', 'same', 'count', 'none', 'again'] as const;
 export type OwnKind = (typeof ownKinds)[number];
 
 export const ownFieldSchema = z.object({
   id,
   rank,
   name: text(100).min(1),
+  /** What it is called in expressions. */
+  key: z.string().regex(/^([A-Za-z][A-Za-z0-9]{0,59})?$/, 'a name of letters and digits is wanted, a letter first'),
   about: text(2_000),
   kind: z.enum(ownKinds),
   /** Told behind numbers. */
@@ -225,9 +230,21 @@ export const ownFieldSchema = z.object({
   standard: z.union([text(20_000), z.number().min(-1e15).max(1e15), z.boolean()]).nullable(),
   /** The plan check lists activities without it. */
   required: z.boolean(),
+  /** How it sums up to nodes and groups; `again`: the expression on the summed fields. */
+  sum: z.enum(sums),
+  /** Of a computed field. */
+  expression: text(2_000),
 });
 /** A field that people have made for themselves. */
 export type OwnField = z.infer<typeof ownFieldSchema>;
+
+export const savedViewSchema = z.object({ id, rank, name: text(100).min(1), about: text(2_000), settings: viewSettingsSchema });
+/** A way of seeing the plan, kept under a name. */
+export type SavedView = z.infer<typeof savedViewSchema>;
+
+export const lookSchema = z.object({ id, rank, name: text(100).min(1), about: text(2_000), /** The first that fits a row wins. */ rules: z.array(lookRuleSchema).max(50) });
+/** How bars are drawn, by rules. */
+export type Look = z.infer<typeof lookSchema>;
 
 export const optionsSchema = z.object({
   statusLogic: z.enum(['retainedLogic', 'progressOverride']),

@@ -19,10 +19,14 @@ import {
   fileSchema,
   type Link,
   linkSchema,
+  type Look,
+  lookSchema,
   type OwnField,
   ownFieldSchema,
   type Project,
   projectSchema,
+  type SavedView,
+  savedViewSchema,
   type Snapshot,
   snapshotSchema,
   wbsDefaults,
@@ -41,6 +45,8 @@ export interface Rows {
   files: AttachedFile;
   codeSets: CodeSet;
   ownFields: OwnField;
+  looks: Look;
+  savedViews: SavedView;
 }
 export type TableName = keyof Rows;
 export type Row = Rows[TableName];
@@ -252,14 +258,39 @@ export const tables: { readonly [T in TableName]: Table<Rows[T]> } = {
     words: 'own fields',
     unknown: 'UNKNOWN_FIELD',
     schema: ownFieldSchema,
-    defaults: { about: '', unit: '', choices: [], standard: null, required: false },
+    defaults: { key: '', about: '', unit: '', choices: [], standard: null, required: false, sum: 'same', expression: '' },
     vital: ['kind'],
     label: (f) => f.name,
     refs: [],
     unique: ['name'],
     most: 500,
-    titles: { standard: 'value of new activities' },
+    titles: { standard: 'value of new activities', key: 'name in expressions', sum: 'sum' },
     sql: { table: 'own_fields' },
+  },
+  looks: {
+    word: 'bar look',
+    words: 'bar looks',
+    unknown: 'UNKNOWN_LOOK',
+    schema: lookSchema,
+    defaults: { about: '', rules: [] },
+    label: (l) => l.name,
+    refs: [],
+    unique: ['name'],
+    most: 200,
+    sql: { table: 'looks' },
+  },
+  savedViews: {
+    word: 'saved view',
+    words: 'saved views',
+    unknown: 'UNKNOWN_VIEW',
+    schema: savedViewSchema,
+    defaults: { about: '' },
+    vital: ['settings'],
+    label: (v) => v.name,
+    refs: [],
+    unique: ['name'],
+    most: 500,
+    sql: { table: 'saved_views' },
   },
 };
 

@@ -1,6 +1,7 @@
 /** Which WBS nodes are closed at an outline depth. */
 import { indexOf } from '../model/doc-index.ts';
 import type { Document } from '../model/document.ts';
+import { isGroupRow } from './outline.ts';
 
 /**
  * Nodes that are closed. A window keeps what was turned over: a node is open and a lane is closed until a person says
@@ -8,7 +9,7 @@ import type { Document } from '../model/document.ts';
  */
 export function closedNodes(doc: Document, turned: Readonly<Record<string, true>>): Set<string> {
   const closed = new Set<string>();
-  for (const id in turned) if (doc.wbs.get(id)?.lane === false) closed.add(id);
+  for (const id in turned) if (isGroupRow(id) || doc.wbs.get(id)?.lane === false) closed.add(id);
   for (const w of doc.wbs.values()) if (w.lane && !turned[w.id]) closed.add(w.id);
   return closed;
 }
@@ -17,6 +18,7 @@ export function closedNodes(doc: Document, turned: Readonly<Record<string, true>
 export function turnedFor(doc: Document, closed: ReadonlySet<string>): Record<string, true> {
   const turned: Record<string, true> = {};
   for (const w of doc.wbs.values()) if (closed.has(w.id) !== w.lane) turned[w.id] = true;
+  for (const id of closed) if (isGroupRow(id)) turned[id] = true;
   return turned;
 }
 

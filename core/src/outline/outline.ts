@@ -1,7 +1,20 @@
 /** The outline of a project: WBS nodes and activities as one list of rows, with WBS codes. */
 import { type Child, indexOf } from '../model/doc-index.ts';
 import { type Document, projectOf } from '../model/document.ts';
+import type { Rollup } from '../rollup/rollup.ts';
 import { type Activity, wbsDefaults, type WbsNode } from '../model/schema.ts';
+
+/** A heading as a row of the outline tells of it. */
+export interface GroupFacts {
+  /** Which level it belongs to. */
+  level: number;
+  /** What a row gets in the fields of the levels when it is put here, by the level's place. */
+  gives: ReadonlyMap<number, string | null>;
+  count: number;
+  colour: string | null;
+  /** Activities in it, those deeper included. */
+  members: readonly string[];
+}
 
 export type OutlineRow =
   | {
@@ -12,6 +25,9 @@ export type OutlineRow =
       code: string;
       /** Closed and drawn as a lane. */
       lane?: true;
+      /** A heading of groups, which is no node of the document, and what rolls up to it. */
+      group?: GroupFacts;
+      rollup?: Rollup | undefined;
     }
   | { kind: 'activity'; id: string; depth: number; activity: Activity };
 
@@ -89,6 +105,10 @@ export function outlineRows(doc: Document, collapsed: ReadonlySet<string> = new 
   }
   return rows;
 }
+
+/** Where the id of a heading of groups begins, so that it is never the id of a node. */
+export const GROUP = 'group:';
+export const isGroupRow = (id: string): boolean => id.startsWith(GROUP);
 
 /** The id of the row that stands for the whole project, and lies above all levels. No node has it. */
 export const PROJECT_ROW = '';

@@ -26,26 +26,49 @@ export interface Rollup {
 }
 
 /** What an activity weighs in a percentage. Spans (level of effort, margin) weigh nothing by duration. */
-function weightOf(a: Activity, by: 'duration' | 'cost'): number {
+export function weightOf(a: Activity, by: 'duration' | 'cost'): number {
   if (by === 'cost') return Math.max(0, a.cost);
   return a.type === 'task' ? a.duration : 0;
 }
 
-type Sum = Rollup & { weight: number; done: number };
+/** A roll-up that is being added up. */
+export class Sum implements Rollup {
+  start: Instant = NONE;
+  finish: Instant = NONE;
+  duration = 0;
+  percent = 0;
+  cost = 0;
+  activities = 0;
+  critical = false;
+  float = NONE;
+  weight = 0;
+  /** Weight that is done. */
+  done = 0;
 
-const blank = (): Sum => ({ start: NONE, finish: NONE, duration: 0, percent: 0, cost: 0, activities: 0, critical: false, float: NONE, weight: 0, done: 0 });
+  /** Adds an activity with its dates and float (NONE where it has none). */
+  take(a: Activity, start: Instant, finish: Instant, float: number, critical: boolean, weight: number, percent: number): void {
+    if (start !== NONE && (this.start === NONE || start < this.start)) this.start = start;
+    if (finish > this.finish) this.finish = finish;
+    this.cost += a.cost;
+    this.activities++;
+    this.weight += weight;
+    this.done += (weight * percent) / 100;
+    if (critical) this.critical = true;
+    if (float !== NONE && (this.float === NONE || float < this.float)) this.float = float;
+  }
 
-/** Adds what a child rolls up to into its parent. */
-function addInto(n: Sum, child: Sum): void {
-  if (child.activities === 0) return;
-  if (n.start === NONE || child.start < n.start) n.start = child.start;
-  if (child.finish > n.finish) n.finish = child.finish;
-  n.cost += child.cost;
-  n.activities += child.activities;
-  n.weight += child.weight;
-  n.done += child.done;
-  n.critical ||= child.critical;
-  if (child.float !== NONE && (n.float === NONE || child.float < n.float)) n.float = child.float;
+  /** Adds what another one holds. */
+  add(child: Sum): void {
+    if (child.activities === 0) return;
+    if (child.start !== NONE && (this.start === NONE || child.start < this.start)) this.start = child.start;
+    if (child.finish > this.finish) this.finish = child.finish;
+    this.cost += child.cost;
+    this.activities += child.activities;
+    this.weight += child.weight;
+    this.done += child.done;
+    this.critical ||= child.critical;
+    if (child.float !== NONE && (this.float === NONE || child.float < this.float)) this.float = child.float;
+  }
 }
 
 /** WBS nodes, each before what is in it. Nodes that no way from the top leads to (a loop of parents) are left out. */
@@ -60,27 +83,13 @@ function fromTheTop(doc: Document): { id: string; parent: string }[] {
   return out;
 }
 
-/** Adds an activity into the roll-up that it is in. One object for each would cost more than the sums. */
-function addActivity(n: Sum, a: Activity, r: Computed, k: number, by: 'duration' | 'cost'): void {
-  const [start, finish, float] = [r.early.start[k]!, r.early.finish[k]!, r.late.totalFloat[k]!];
-  if (n.start === NONE || start < n.start) n.start = start;
-  if (finish > n.finish) n.finish = finish;
-  n.cost += a.cost;
-  n.activities++;
-  const weight = weightOf(a, by);
-  n.weight += weight;
-  n.done += (weight * percentOf(a)) / 100;
-  if (r.critical[k] === 1) n.critical = true;
-  if (float !== NONE && (n.float === NONE || float < n.float)) n.float = float;
-}
-
 /** Roll-ups of every WBS node, and of the whole project under ''. */
 export function rollUp(doc: Document, r: Computed): Map<string, Rollup> {
   const by = projectOf(doc).options.percentWeight;
-  const whole = blank();
+  const whole = new Sum();
   const out = new Map<string, Sum>([['', whole]]);
   const order = fromTheTop(doc);
-  for (const { id } of order) out.set(id, blank());
+  for (const { id } of order) out.set(id, new Sum());
   const net = r.network;
   // Rows of a node mostly stand together, so the last sum is mostly the next one.
   let [lastId, last]: [string | null, Sum] = [null, whole];
@@ -90,9 +99,10 @@ export function rollUp(doc: Document, r: Computed): Map<string, Rollup> {
       lastId = a.wbsId;
       last = (lastId === null ? undefined : out.get(lastId)) ?? whole;
     }
-    addActivity(last, a, r, net.nodeOf[i]!, by);
+    const k = net.nodeOf[i]!;
+    last.take(a, r.early.start[k]!, r.early.finish[k]!, r.late.totalFloat[k]!, r.critical[k] === 1, weightOf(a, by), percentOf(a));
   }
-  for (let i = order.length - 1; i >= 0; i--) addInto(out.get(order[i]!.parent) as Sum, out.get(order[i]!.id) as Sum);
+  for (let i = order.length - 1; i >= 0; i--) (out.get(order[i]!.parent) as Sum).add(out.get(order[i]!.id) as Sum);
   const calendar = projectCalendar(doc, r);
   for (const n of out.values()) {
     if (n.start !== NONE) n.duration = calendar.position(n.finish) - calendar.position(n.start);

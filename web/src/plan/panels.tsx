@@ -3,7 +3,7 @@ import { indexOf } from '@yellowhammer/core/model/doc-index';
 import type { Chosen, Drawer, InspectorSection } from '../app/panel';
 import { DatedNotes, Files, ownerOf } from './Attached';
 import { Dates } from './Dates';
-import { madeFields } from '@yellowhammer/core/fields/own';
+import { madeFields } from '@yellowhammer/core/fields/list';
 import { CodesAndFields, Details } from './Details';
 import { LogicSection } from './LogicSection';
 import { NodeFacts } from './NodeFacts';
