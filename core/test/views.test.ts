@@ -240,10 +240,10 @@ test('filtered rows keep the nodes that they are in, closed nodes stay closed, a
       .split(' ')
       .sort()
       .join(' '),
-  ).toBe('A B M');
+  ).toBe('..B .A M');
   expect(listed(m, { only: new Set(['C']) })).toBe('(P) .(Q) ..C');
   const at = (day: string): number => (parseDay(day) as number) * 1440;
-  expect(listed(m, { quick: ['inWindow'], window: { from: at('2026-03-07'), to: at('2026-03-08') }, flat: true })).toBe('B');
+  expect(listed(m, { quick: ['inWindow'], window: { from: at('2026-03-07'), to: at('2026-03-08') }, flat: true })).toBe('..B');
 });
 
 test('sums of nodes, groups and the whole project', () => {

@@ -5,7 +5,7 @@
 import type { Cell } from '../fields/field.ts';
 import { projectOf } from '../model/document.ts';
 import { parseInstant } from '../time/instant.ts';
-import { calendarOf, functions } from './functions.ts';
+import { calendarOf, daysFrom, functions } from './functions.ts';
 import { ExpressionError, parseExpression, type Tree } from './parse.ts';
 import { agree, type Compiled, failed, Failure, numeric, type Result, sound, type Type, typeWords } from './types.ts';
 
@@ -98,7 +98,7 @@ function operation(op: string, l: Compiled, r: Compiled): Compiled {
     throw new ExpressionError(`${typeWords[x]} cannot be ${verbs[op]} ${typeWords[y]}.${x === 'text' || y === 'text' ? ' Texts are put together with join(a, b).' : ''}`);
   }
   if (l.type === 'date' && r.type === 'date') {
-    return { ...base, type, run: both(l, r, (a: number, b: number, cell) => functions['workingDays']!.call([b, a], cell, [r, l])) };
+    return { ...base, type, run: both(l, r, (a: number, b: number, cell) => daysFrom(b, a, cell)) };
   }
   if (type === 'date') {
     const sign = op === '-' ? -1 : 1;
@@ -121,9 +121,10 @@ function call(name: string, args: Compiled[]): Compiled {
   const f = Object.hasOwn(functions, name) ? functions[name] : undefined;
   if (!f) throw new ExpressionError(`There is no function ${name}.`);
   if (args.length < f.least || args.length > f.most) throw new ExpressionError(`${name} is written as ${f.form}.`);
-  const { type, end } = f.check(args, name);
+  const given = args as unknown as Parameters<typeof f.check>[0];
+  const { type, end } = f.check(given, name);
   const computed = args.some((a) => a.computed);
-  if (f.whole) return { type, end, computed, run: f.whole(args) };
+  if (f.whole) return { type, end, computed, run: f.whole(given) };
   return {
     type,
     end,
@@ -137,7 +138,7 @@ function call(name: string, args: Compiled[]): Compiled {
         if (v === null) return null;
         values.push(v);
       }
-      return f.call(values, cell, args);
+      return f.call(values as unknown as Parameters<typeof f.call>[0], cell, given);
     },
   };
 }

@@ -11,23 +11,32 @@ import { agree, common, type Compiled, type End, failed, Failure, numeric, type 
 /** The calendar that counts for a row: an activity's own, the project's for a node. */
 export const calendarOf = (cell: Cell): CompiledCalendar | undefined => calendarFor(cell.doc, cell.kind === 'activity' ? cell.a : { calendarId: null });
 
+/** Working days from one instant to another in the row's calendar. */
+export function daysFrom(from: number, to: number, cell: Cell): Result {
+  const c = calendarOf(cell);
+  return c ? daysBetween(c, from, to) : new Failure('no calendar can be used');
+}
+
+/** As many of them as the function takes: `least` and `most` were asked before. */
+type Three<T> = readonly [T, T, T, ...T[]];
+
 interface Function {
   /** How it is written, and what it gives. */
   form: string;
   about: string;
   least: number;
   most: number;
-  check(args: readonly Compiled[], name: string): { type: Type; end: End };
+  check(args: Three<Compiled>, name: string): { type: Type; end: End };
   /** From values none of which is empty. */
-  call(values: readonly Result[], cell: Cell, args: readonly Compiled[]): Result;
+  call(values: Three<Result>, cell: Cell, args: Three<Compiled>): Result;
   /** Instead of `call`: where empty is a value like any other. */
-  whole?(args: readonly Compiled[]): (cell: Cell) => Result;
+  whole?(args: Three<Compiled>): (cell: Cell) => Result;
 }
 
 const want = (args: readonly Compiled[], name: string, ...types: (Type | 'any')[]): void => {
   for (const [i, a] of args.entries()) {
-    const type = types[Math.min(i, types.length - 1)]!;
-    if (type === 'any' || a.type === 'empty' || a.type === type || (type === 'number' && a.type === 'money')) continue;
+    const type = types[Math.min(i, types.length - 1)];
+    if (type === undefined || type === 'any' || a.type === 'empty' || a.type === type || (type === 'number' && a.type === 'money')) continue;
     throw new ExpressionError(`${name} wants ${typeWords[type]} there, not ${typeWords[a.type]}.`);
   }
 };
@@ -65,15 +74,15 @@ export const functions: Readonly<Record<string, Function>> = {
     least: 3,
     most: 3,
     check(args, name) {
-      if (args[0]!.type !== 'yesNo' && args[0]!.type !== 'empty') throw new ExpressionError(`if wants a condition first, not ${typeWords[args[0]!.type]}.`);
+      if (args[0].type !== 'yesNo' && args[0].type !== 'empty') throw new ExpressionError(`if wants a condition first, not ${typeWords[args[0].type]}.`);
       return alike(args.slice(1), name);
     },
     call: none,
     whole:
       ([condition, yes, no]) =>
       (cell) => {
-        const c = condition!.run(cell);
-        return failed(c) ? c : c === true ? yes!.run(cell) : no!.run(cell);
+        const c = condition.run(cell);
+        return failed(c) ? c : c === true ? yes.run(cell) : no.run(cell);
       },
   },
   join: {
@@ -102,7 +111,7 @@ export const functions: Readonly<Record<string, Function>> = {
     least: 2,
     most: 2,
     check: gives('yesNo', 'text'),
-    call: ([a, b]) => low(a!).includes(low(b!)),
+    call: ([a, b]) => low(a).includes(low(b)),
   },
   starts: {
     form: 'starts(text, part)',
@@ -110,10 +119,17 @@ export const functions: Readonly<Record<string, Function>> = {
     least: 2,
     most: 2,
     check: gives('yesNo', 'text'),
-    call: ([a, b]) => low(a!).startsWith(low(b!)),
+    call: ([a, b]) => low(a).startsWith(low(b)),
   },
-  min: { form: 'min(a, b, ...)', about: 'the least, or the earliest', least: 1, most: 30, check: ordered, call: (v) => Math.min(...(v as number[])) },
-  max: { form: 'max(a, b, ...)', about: 'the greatest, or the latest', least: 1, most: 30, check: ordered, call: (v) => Math.max(...(v as number[])) },
+  min: { form: 'min(a, b, ...)', about: 'the least, or the earliest', least: 1, most: 30, check: ordered, call: (v) => Math.min(...(v as readonly Result[] as readonly number[])) },
+  max: {
+    form: 'max(a, b, ...)',
+    about: 'the greatest, or the latest',
+    least: 1,
+    most: 30,
+    check: ordered,
+    call: (v) => Math.max(...(v as readonly Result[] as readonly number[])),
+  },
   round: {
     form: 'round(x, places)',
     about: 'a number with so many decimals (0 to 10)',
@@ -121,8 +137,8 @@ export const functions: Readonly<Record<string, Function>> = {
     most: 2,
     check(args, name) {
       want(args, name, 'number');
-      if (args[1] && args[1].type === 'money') throw new ExpressionError('round wants a number of places, not money.');
-      return { type: args[0]!.type, end: 'start' };
+      if (args.length > 1 && args[1].type === 'money') throw new ExpressionError('round wants a number of places, not money.');
+      return { type: args[0].type, end: 'start' };
     },
     call([x, places = 0]) {
       const p = Math.max(0, Math.min(10, Math.trunc(places as number)));
@@ -141,8 +157,8 @@ export const functions: Readonly<Record<string, Function>> = {
     most: 1,
     check(args) {
       const [a] = args;
-      if (!numeric(a!.type) && a!.type !== 'duration' && a!.type !== 'empty') throw new ExpressionError(`abs wants a number, not ${typeWords[a!.type]}.`);
-      return { type: a!.type, end: 'start' };
+      if (!numeric(a.type) && a.type !== 'duration' && a.type !== 'empty') throw new ExpressionError(`abs wants a number, not ${typeWords[a.type]}.`);
+      return { type: a.type, end: 'start' };
     },
     call: ([x]) => Math.abs(x as number),
   },
@@ -156,7 +172,7 @@ export const functions: Readonly<Record<string, Function>> = {
     whole:
       ([a]) =>
       (cell) =>
-        ((v) => (failed(v) ? v : v === null || v === ''))(a!.run(cell)),
+        ((v) => (failed(v) ? v : v === null || v === ''))(a.run(cell)),
   },
   first: {
     form: 'first(a, b, ...)',
@@ -188,7 +204,7 @@ export const functions: Readonly<Record<string, Function>> = {
     least: 1,
     most: 1,
     check(args) {
-      const text = args[0]!.literal;
+      const text = args[0].literal;
       if (typeof text !== 'string' || (parseDay(text) === undefined && parseInstant(text) === undefined))
         throw new ExpressionError('date is written as date("2026-11-02"), year first, in 1990 to 2199.');
       return { type: 'date', end: 'start' };
@@ -204,10 +220,7 @@ export const functions: Readonly<Record<string, Function>> = {
     least: 2,
     most: 2,
     check: gives('number', 'date'),
-    call([a, b], cell) {
-      const c = calendarOf(cell);
-      return c ? daysBetween(c, a as number, b as number) : new Failure('no calendar can be used');
-    },
+    call: ([a, b], cell) => daysFrom(a as number, b as number, cell),
   },
   calendarDays: {
     form: 'calendarDays(from, to)',
@@ -215,7 +228,7 @@ export const functions: Readonly<Record<string, Function>> = {
     least: 2,
     most: 2,
     check: gives('number', 'date'),
-    call: ([a, b], _, [x, y]) => dayIn(b as number, y!.end) - dayIn(a as number, x!.end),
+    call: ([a, b], _, [x, y]) => dayIn(b as number, y.end) - dayIn(a as number, x.end),
   },
   addWorkingDays: {
     form: 'addWorkingDays(date, n)',
@@ -224,24 +237,24 @@ export const functions: Readonly<Record<string, Function>> = {
     most: 2,
     check(args, name) {
       want(args, name, 'date', 'number');
-      return { type: 'date', end: args[0]!.end };
+      return { type: 'date', end: args[0].end };
     },
     call([at, n], cell, [d]) {
       const c = calendarOf(cell);
       if (!c) return new Failure('no calendar can be used');
       const p = c.position(at as number) + Math.round((n as number) * c.minutesPerDay);
       if (!(p >= 0 && p <= c.total)) return new Failure('the date lies outside of 1990 to 2199');
-      return d!.end === 'finish' ? c.finishInstant(p) : c.startInstant(p);
+      return d.end === 'finish' ? c.finishInstant(p) : c.startInstant(p);
     },
   },
-  year: { form: 'year(date)', about: 'its year', least: 1, most: 1, check: gives('number', 'date'), call: ([d], _, [a]) => civil(d!, a!).year },
-  month: { form: 'month(date)', about: 'its month, 1 to 12', least: 1, most: 1, check: gives('number', 'date'), call: ([d], _, [a]) => civil(d!, a!).month },
+  year: { form: 'year(date)', about: 'its year', least: 1, most: 1, check: gives('number', 'date'), call: ([d], _, [a]) => civil(d, a).year },
+  month: { form: 'month(date)', about: 'its month, 1 to 12', least: 1, most: 1, check: gives('number', 'date'), call: ([d], _, [a]) => civil(d, a).month },
   weekday: {
     form: 'weekday(date)',
     about: 'its day of the week: Mon to Sun',
     least: 1,
     most: 1,
     check: gives('text', 'date'),
-    call: ([d], _, [a]) => weekdayNames[weekdayOf(dayIn(d as number, a!.end))] ?? null,
+    call: ([d], _, [a]) => weekdayNames[weekdayOf(dayIn(d as number, a.end))] ?? null,
   },
 };

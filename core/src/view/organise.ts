@@ -74,7 +74,8 @@ export function testOf(o: Organising, context: FieldContext): Test | null {
   if (o.filter) tests.push(filterTest(o.filter, context));
   for (const q of o.quick) tests.push(quickTests[q](context, o.window));
   if (o.text.trim() !== '') tests.push(textIn(o.text, o.columns, context));
-  if (o.only) tests.push((cell) => cell.kind === 'activity' && o.only!.has(cell.a.id));
+  const { only } = o;
+  if (only) tests.push((cell) => cell.kind === 'activity' && only.has(cell.a.id));
   return tests.length ? (cell) => tests.every((t) => t(cell)) : null;
 }
 

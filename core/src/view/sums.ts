@@ -49,12 +49,12 @@ export class Sums {
   }
 
   private tallies(f: Field): Map<string, Tally> {
-    let known = this.known.get(f);
-    if (known) return known;
-    known = new Map();
+    const there = this.known.get(f);
+    if (there) return there;
+    const known = new Map<string, Tally>();
     const of = (row: string): Tally => {
-      let t = known!.get(row);
-      if (!t) known!.set(row, (t = new Tally()));
+      let t = known.get(row);
+      if (!t) known.set(row, (t = new Tally()));
       return t;
     };
     const { doc } = this.context;
