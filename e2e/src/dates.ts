@@ -254,7 +254,7 @@ journey('one trade gets a longer week: painted, the gain seen, stamped on other 
   // The stamp: picked once, put on another activity, one undo.
   await plan.cell('Point', 'name').click();
   await page.keyboard.press('Alt+s');
-  await page.getByLabel('Calendar to stamp').selectOption({ label: 'Masons' });
+  await page.getByLabel('Value to stamp').selectOption({ label: 'Masons' });
   await plan.cell('Point', 'name').hover();
   await page.getByText('finish 19 Mar 26, then 18 Mar 26').waitFor();
   await plan.cell('Point', 'name').click();

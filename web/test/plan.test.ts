@@ -191,7 +191,8 @@ test('a stamp: a WBS node alone stands for what is in it; swept over between act
   const node = [...doc.wbs.values()].find((w) => [...doc.activities.values()].some((a) => a.wbsId === w.id)) as { id: string };
   const inside = [...doc.activities.values()].filter((a) => a.wbsId === node.id);
   const touched = (ids: string[], calendarId: string | null): string[] => {
-    const outcome = stampOutcome(doc, ids, calendarId);
+    const name = calendarId === null ? '' : (doc.calendars.get(calendarId)?.name ?? '');
+    const outcome = stampOutcome(doc, ids, { key: 'calendar', text: name }, () => 'new');
     return outcome.ok ? outcome.changes.map((c) => c.id) : [];
   };
   expect(touched([node.id], 'curing').sort()).toEqual(
@@ -203,6 +204,6 @@ test('a stamp: a WBS node alone stands for what is in it; swept over between act
   expect(touched([inside[0]!.id, node.id, inside[1]!.id], 'curing')).toEqual([inside[0]!.id, inside[1]!.id]);
   expect(touched([inside[0]!.id], inside[0]!.calendarId)).toEqual([]);
   expect(touched(['gone'], 'curing')).toEqual([]);
-  const one = stampOutcome(doc, [inside[0]!.id], 'night');
+  const one = stampOutcome(doc, [inside[0]!.id], { key: 'calendar', text: doc.calendars.get('night')?.name ?? '' }, () => 'new');
   expect(one).toMatchObject({ ok: true, label: `Stamp Night commissioning on ${inside[0]!.code} ${inside[0]!.name}` });
 });

@@ -1,11 +1,23 @@
 /** What a stamp does: one value put on many activities as one change. */
-import { setActivities } from '../commands/cells.ts';
-import { done, type Outcome } from '../commands/result.ts';
+import { setCells } from '../commands/cells.ts';
+import { done, type NewId, type Outcome } from '../commands/result.ts';
+import { editField, type Field } from '../fields/field.ts';
+import { activityCell, fieldOf, fieldsOf } from '../fields/list.ts';
 import { type Document, labelOf } from '../model/document.ts';
 import { indexOf } from '../model/doc-index.ts';
+import type { ScheduleView } from '../schedule/view.ts';
+
+/** A value of a field, as text that could be typed. Empty takes the value away. */
+export interface Stamp {
+  key: string;
+  text: string;
+}
+
+/** Fields whose values can be picked and stamped: those with choices of their own, or yes and no. */
+export const stampable = (doc: Document): Field[] => [...fieldsOf(doc).values()].filter((f) => f.read && f.choices && !f.open && f.key !== 'type');
 
 /** Activities of rows. A WBS node alone stands for all that is in it; swept over on the way between activities it does not count. */
-function activitiesOf(doc: Document, ids: readonly string[]): string[] {
+export function activitiesOf(doc: Document, ids: readonly string[]): string[] {
   const own = ids.filter((id) => doc.activities.has(id));
   if (own.length) return own;
   const out = new Set<string>();
@@ -19,11 +31,17 @@ function activitiesOf(doc: Document, ids: readonly string[]): string[] {
 }
 
 /** What a stamp does to rows: activities that have the value already are left as they are. */
-export function stampOutcome(doc: Document, ids: readonly string[], calendarId: string | null): Outcome {
-  const targets = activitiesOf(doc, ids).filter((id) => doc.activities.get(id)?.calendarId !== calendarId);
+export function stampOutcome(doc: Document, ids: readonly string[], { key, text }: Stamp, newId: NewId, view: ScheduleView | null = null): Outcome {
+  const f = fieldOf(doc, key);
+  const context = { doc, view, baseline: null, clock: false };
+  const has = (id: string): boolean => {
+    const a = doc.activities.get(id);
+    return !a || !f || editField(f, activityCell(context, a)).toLowerCase() === (text === '' && f.key === 'colour' ? 'none' : text).toLowerCase();
+  };
+  const targets = activitiesOf(doc, ids).filter((id) => !has(id));
   if (targets.length === 0) return done('Stamp nothing', []);
-  const outcome = setActivities(doc, targets, { calendarId });
-  const name = calendarId === null ? "the project's calendar" : (doc.calendars.get(calendarId)?.name ?? '');
+  const outcome = setCells(doc, targets, key, text, newId, view);
+  const name = text === '' ? (f?.key === 'calendar' ? "the project's calendar" : `no ${f?.title.toLowerCase() ?? key}`) : text;
   const one = targets.length === 1 ? doc.activities.get(targets[0]!) : undefined;
-  return outcome.ok ? done(`Stamp ${name} on ${one ? labelOf(one) : `${targets.length} activities`}`, outcome.changes) : outcome;
+  return outcome.ok ? { ...outcome, label: `Stamp ${name} on ${one ? labelOf(one) : `${targets.length} activities`}` } : outcome;
 }

@@ -52,6 +52,9 @@ function spanOf(day: Day, span: NonNullable<Level['span']>): { from: Day; label:
   }
 }
 
+/** How a code value is told where there is room: its name, with the short name before it where that does not say it already. */
+export const codeLabel = (v: CodeValue): string => (!v.name ? v.short : v.name.toLowerCase().includes(v.short.toLowerCase()) ? v.name : `${v.short} · ${v.name}`);
+
 const tidyNumber = (n: number): string => String(Math.round(n * 1e6) / 1e6);
 
 /** How the rows of a level find their headings. */
@@ -112,8 +115,6 @@ function segmentsBy(level: Level, context: FieldContext): ((a: Activity) => Segm
   };
 }
 
-const codeLabel = (v: CodeValue): string => (v.name ? `${v.short} ${v.name}` : v.short);
-
 function segmentOf(f: Field, level: Level, order: ReturnType<typeof orderIn>, typed: boolean): (cell: ReturnType<typeof activityCell>) => Segment | undefined {
   if (f.kind === 'date') {
     const span = level.span ?? 'month';
@@ -158,9 +159,16 @@ export const knownLevels = (doc: Document, levels: readonly Level[]): Level[] =>
 
 /**
  * Activities under headings: level within level, values in the order of their field and *no value* last, rows within as they
- * were given. What lies in a closed heading is left out. Levels whose field is not there are passed over.
+ * were given. What lies in a closed heading is left out. Levels whose field is not there are passed over. `told` takes all
+ * headings, hidden ones too.
  */
-export function groupRows(list: readonly Activity[], levels: readonly Level[], context: FieldContext, closed: ReadonlySet<string> = new Set()): OutlineRow[] {
+export function groupRows(
+  list: readonly Activity[],
+  levels: readonly Level[],
+  context: FieldContext,
+  closed: ReadonlySet<string> = new Set(),
+  told: { id: string; depth: number }[] = [],
+): OutlineRow[] {
   const by = levels.flatMap((level, i) => {
     const segments = segmentsBy(level, context);
     return segments ? [{ segments, i }] : [];
@@ -191,6 +199,7 @@ export function groupRows(list: readonly Activity[], levels: readonly Level[], c
       .sort((a, b) => compareOrder(a.segment.order, b.segment.order))
       .map((h, n) => {
         const code = `${prefix}${n + 1}`;
+        told.push({ id: h.id, depth });
         const inside = hidden || closed.has(h.id);
         const members: string[] = [];
         const rollup = blankRollup();

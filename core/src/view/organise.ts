@@ -49,6 +49,8 @@ export interface Organised {
   /** Activities that the filters let through, and all that there are. */
   shown: number;
   all: number;
+  /** All headings of groups with their depth, those in closed ones too. */
+  headings: readonly { id: string; depth: number }[];
 }
 
 const quickTests: Record<Quick, (c: FieldContext, window: Organising['window']) => Test> = {
@@ -129,19 +131,21 @@ export function organise(context: FieldContext, o: Organising): Organised {
   if (levels.length > 0) {
     let list: OutlineRow[] = rows.filter((r) => r.kind === 'activity');
     if (o.sort.length > 0) list = sortRows(list, o.sort, context, true);
+    const headings: { id: string; depth: number }[] = [];
     rows = groupRows(
       list.flatMap((r) => (r.kind === 'activity' ? r.activity : [])),
       levels,
       context,
       o.closed,
+      headings,
     );
     if (o.focus) rows = focused(rows, o.focus);
-    return { rows, shown, all };
+    return { rows, shown, all, headings };
   }
   if (o.flat) rows = rows.filter((r) => r.kind === 'activity');
   else if (whole) rows = without(rows, o.closed);
   if (o.sort.length > 0) rows = sortRows(rows, o.sort, context, o.flat);
-  return { rows, shown, all };
+  return { rows, shown, all, headings: [] };
 }
 
 /** The context of rows with what their fields sum up to. */

@@ -35,7 +35,7 @@ export const Palette = memo(function Palette() {
           label: labelOf(a),
           description: a.wbsId ? doc.wbs.get(a.wbsId)?.name : undefined,
           onClick: () => {
-            dispatch(planActions.set({ trace: null, onlyCritical: false }));
+            dispatch(planActions.set({ trace: null, quick: [], filter: null, headFilters: null }));
             dispatch(planActions.select({ ids: [a.id], active: { row: a.id, column: 'name' } }));
             h.go(`/p/${session.id}/plan`, { reveal: a.id });
           },

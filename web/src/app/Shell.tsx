@@ -26,7 +26,7 @@ function useOpenProject(id: string | undefined): Opening | null {
     let session: ProjectSession | undefined;
     let gone = false;
     setOpening({ id });
-    dispatch(planActions.reset());
+    dispatch(planActions.reset(id));
     void ProjectSession.open(id).then((result) => {
       if (result instanceof ProjectSession) {
         if (gone) return result.close();

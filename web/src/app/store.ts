@@ -2,6 +2,7 @@
 import { configureStore, createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
 import type { SortKey } from '@yellowhammer/core/fields/sort';
+import { type BarTexts, type Filter, type Level, type Quick, usualColumns, viewSettingsSchema } from '@yellowhammer/core/model/view-schema';
 
 /** The key of a field. */
 export type ColumnKey = string;
@@ -27,9 +28,26 @@ export interface PlanUi {
   showFloat: boolean;
   /** Filter of the plan: everything, critical, or a trace from an activity. */
   trace: { id: string; mode: 'driving' | 'all'; steps: number } | null;
-  onlyCritical: boolean;
-  /** A calendar picked to be stamped on rows; null in it: the project's. */
-  stamp: { calendarId: string | null } | null;
+  /** Which rows are shown: by conditions, by quick filters on top, and by what is typed under the heads (null: not shown). */
+  filter: Filter | null;
+  quick: Quick[];
+  headFilters: Record<ColumnKey, string> | null;
+  /** The text that is looked for; null: the search is closed. */
+  search: string | null;
+  /** Headings that rows stand under instead of the WBS. */
+  groups: Level[];
+  /** How bars are drawn: a look of the project, or by the colours of a field. */
+  look: string | null;
+  colourBy: ColumnKey | null;
+  legend: boolean;
+  /** Columns from the left that stay in view. */
+  frozen: number;
+  /** What stands beside the sheet, or in place of both. */
+  mode: 'timeline' | 'network' | 'month';
+  /** The saved view that was chosen last: its id, and whether it is one of this browser alone. */
+  view: string;
+  /** A value picked to be stamped on rows: a field, and its text. */
+  stamp: { key: ColumnKey; text: string } | null;
   clock: boolean;
   /** The path ribbon has a scale of its own. */
   ribbonOwn: boolean;
@@ -57,28 +75,7 @@ export interface PlanUi {
   task: { id: string; rows: string[] } | null;
 }
 
-export interface BarTexts {
-  before: ColumnKey | null;
-  on: ColumnKey | null;
-  after: ColumnKey | null;
-}
-
-export const defaultColumns: ColumnKey[] = [
-  'code',
-  'name',
-  'duration',
-  'start',
-  'finish',
-  'float',
-  'predecessors',
-  'percent',
-  'baselineFinish',
-  'finishVariance',
-  'calendar',
-  'constraint',
-  'successors',
-  'wbs',
-];
+export const defaultColumns: ColumnKey[] = [...usualColumns];
 
 const KEY = 'yellowhammer.view';
 /** A wide window begins with more of the sheet, a narrow one without the inspector. */
@@ -97,7 +94,17 @@ const initial: PlanUi = {
   showLinks: 'all',
   showFloat: true,
   trace: null,
-  onlyCritical: false,
+  filter: null,
+  quick: [],
+  headFilters: null,
+  search: null,
+  groups: [],
+  look: null,
+  colourBy: null,
+  legend: false,
+  frozen: 0,
+  mode: 'timeline',
+  view: 'supplied:plan',
   stamp: null,
   clock: false,
   ribbonOwn: true,
@@ -115,38 +122,55 @@ const initial: PlanUi = {
 };
 
 /** What belongs to the project that is open and to this moment: it is not kept, and another project begins without it. */
-const passing = { selected: [], active: null, trace: null, onlyCritical: false, stamp: null, cut: [], focus: null, task: null, link: null } satisfies Partial<PlanUi>;
+const passing = { selected: [], active: null, trace: null, stamp: null, cut: [], focus: null, task: null, link: null, search: null } satisfies Partial<PlanUi>;
 
-/** What is kept in this browser. */
-const keptKeys = [
+/** What is kept in this browser for all projects. */
+const keptKeys = ['inspector', 'clock', 'linkDrawn', 'ribbonOwn', 'ownStops', 'map'] as const satisfies readonly (keyof PlanUi)[];
+
+/** What is kept in this browser for each project: the view that it is seen in. A project that is new here begins as the usual one. */
+const viewKeysKept = [
   'columns',
   'widths',
   'sheetWidth',
-  'inspector',
   'dense',
   'showLinks',
   'showFloat',
-  'clock',
-  'linkDrawn',
-  'ribbonOwn',
-  'ownStops',
-  'map',
   'texts',
   'projectRow',
   'sort',
+  'filter',
+  'quick',
+  'headFilters',
+  'groups',
+  'look',
+  'colourBy',
+  'legend',
+  'frozen',
+  'mode',
+  'view',
 ] as const satisfies readonly (keyof PlanUi)[];
 
-function remembered(): PlanUi {
+const read = (key: string): Partial<PlanUi> => {
   try {
-    return { ...initial, ...(JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<PlanUi>), ...passing };
+    return JSON.parse(localStorage.getItem(key) ?? '{}') as Partial<PlanUi>;
   } catch {
-    return initial;
+    return {};
   }
+};
+const only = (from: Partial<PlanUi>, keys: readonly (keyof PlanUi)[]): Partial<PlanUi> => Object.fromEntries(keys.flatMap((k) => (from[k] === undefined ? [] : [[k, from[k]]])));
+/** What was kept, without what is no view: a browser keeps for long, and anybody can write there. */
+function checked(from: Partial<PlanUi>): Partial<PlanUi> {
+  const shape = viewSettingsSchema.shape as unknown as Record<string, { safeParse: (v: unknown) => { success: boolean } }>;
+  return only(
+    from,
+    viewKeysKept.filter((k) => shape[k]?.safeParse(from[k]).success ?? true),
+  );
 }
+const inProject = (id: string): Partial<PlanUi> => ({ ...only(initial, viewKeysKept), ...checked(read(`${KEY}.${id}`)) });
 
 const plan = createSlice({
   name: 'plan',
-  initialState: remembered(),
+  initialState: { ...initial, ...only(read(KEY), keptKeys), project: null as string | null },
   reducers: {
     set: (state, { payload }: PayloadAction<Partial<PlanUi>>) => ({ ...state, ...payload }),
     select(state, { payload }: PayloadAction<{ ids: string[]; active?: PlanUi['active'] }>) {
@@ -158,8 +182,8 @@ const plan = createSlice({
       const { [payload]: was, ...rest } = state.collapsed;
       state.collapsed = was ? rest : { ...rest, [payload]: true };
     },
-    /** Another project: nothing of the last one stays selected. */
-    reset: (state) => ({ ...state, ...passing, collapsed: {}, from: null }),
+    /** Another project: nothing of the last one stays selected, and it is seen as it was seen last. */
+    reset: (state, { payload }: PayloadAction<string>) => ({ ...state, ...passing, ...inProject(payload), project: payload, collapsed: {}, from: null }),
   },
 });
 
@@ -173,14 +197,20 @@ export const usePlan = (): PlanUi => useAppSelector((s) => s.plan);
 /** What of the view does not follow the cursor: for parts that are not drawn anew when it moves. */
 export type PlanView = Omit<PlanUi, 'selected' | 'active' | 'cut' | 'from' | 'pixelsPerDay' | 'collapsed'>;
 const sameView = (a: PlanView, b: PlanView): boolean => viewKeys.every((k) => a[k] === b[k]);
-const viewKeys = [...keptKeys, 'trace', 'onlyCritical', 'stamp', 'link', 'dragAnswer', 'focus', 'task'] as const satisfies readonly (keyof PlanView)[];
+const viewKeys = [...keptKeys, ...viewKeysKept, 'trace', 'stamp', 'link', 'dragAnswer', 'focus', 'task', 'search'] as const satisfies readonly (keyof PlanView)[];
 export const usePlanView = (): PlanView => useAppSelector((s): PlanView => s.plan, sameView);
 
-let saved = '';
+const saved = new Map<string, string>();
 store.subscribe(() => {
   const ui = store.getState().plan;
-  const text = JSON.stringify(Object.fromEntries(keptKeys.map((k) => [k, ui[k]])));
-  if (text !== saved) localStorage.setItem(KEY, (saved = text));
+  const keep = (key: string, keys: readonly (keyof PlanUi)[]): void => {
+    const text = JSON.stringify(only(ui, keys));
+    if (text === saved.get(key)) return;
+    saved.set(key, text);
+    localStorage.setItem(key, text);
+  };
+  keep(KEY, keptKeys);
+  if (ui.project !== null) keep(`${KEY}.${ui.project}`, viewKeysKept);
 });
 
 /** The one selected row; null where none or several are. */

@@ -1,11 +1,22 @@
 /** Commands that change what is shown. */
 import { projectOf } from '@yellowhammer/core/model/document';
 import { nextSort } from '@yellowhammer/core/fields/sort';
+import { editField } from '@yellowhammer/core/fields/field';
+import { activityCell, fieldOf } from '@yellowhammer/core/fields/list';
+import { stampable } from '@yellowhammer/core/plan/stamp';
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import { defaultColumns, type PlanUi } from '../app/store';
 import { focusWhy } from '../plan/why-focus';
 import { always, oneActivity, set, view } from './make';
-import type { AppCommand } from './types';
+import type { AppCommand, Hands } from './types';
+
+/** The value under the cursor, where it can be stamped; else the calendar of its row. */
+function stampAt(h: Hands): PlanUi['stamp'] {
+  const { doc, view } = h.session;
+  const a = doc.activities.get(h.ui.active?.row ?? '');
+  const f = stampable(doc).find((x) => x.key === h.ui.active?.column) ?? fieldOf(doc, 'calendar');
+  return f ? { key: f.key, text: a ? editField(f, activityCell({ doc, view, baseline: null, clock: false }, a)) : '' } : null;
+}
 
 /** What is on or off. */
 type Choices = { [K in keyof PlanUi]: PlanUi[K] extends boolean ? K : never }[keyof PlanUi];
@@ -19,7 +30,7 @@ const choice = (id: string, title: string, words: string, key: Choices): AppComm
     words,
     group: 'View',
     on: (h) => h.ui[key],
-    run: (h) => set(h, { [key]: !h.ui[key], ...(key === 'onlyCritical' ? { trace: null } : {}) }),
+    run: (h) => set(h, { [key]: !h.ui[key] }),
   });
 
 export const viewCommands: AppCommand[] = [
@@ -59,18 +70,18 @@ export const viewCommands: AppCommand[] = [
     letter: 'F',
     on: (h) => h.ui.focus !== null,
     able: (h) => h.ui.focus !== null || h.ui.selected.length > 0 || 'Select rows first.',
-    run: (h) => set(h, { focus: h.ui.focus ? null : h.ui.selected, trace: null, onlyCritical: false }),
+    run: (h) => set(h, { focus: h.ui.focus ? null : h.ui.selected, trace: null }),
   }),
   view({
     id: 'stamp',
-    title: 'Stamp a calendar',
-    about: 'Pick a calendar, then click or sweep over rows or bars, or press Space',
-    words: 'assign brush apply many',
+    title: 'Stamp a value',
+    about: 'Pick a value of a code set, a calendar, a colour or a choice, then click or sweep over rows or bars, or press Space',
+    words: 'assign brush apply many calendar code colour',
     group: 'Cells',
     where: ['row', 'bar'],
     letter: 'S',
     on: (h) => h.ui.stamp !== null,
-    run: (h) => set(h, { stamp: h.ui.stamp ? null : { calendarId: h.session.doc.activities.get(h.ui.active?.row ?? '')?.calendarId ?? null } }),
+    run: (h) => set(h, { stamp: h.ui.stamp ? null : stampAt(h) }),
   }),
   view({
     id: 'fit',
@@ -161,7 +172,6 @@ export const viewCommands: AppCommand[] = [
     run: (h) => set(h, { dragAnswer: null }),
   }),
   choice('dense', 'Dense rows', 'height compact small', 'dense'),
-  choice('onlyCritical', 'Only critical activities', 'filter critical path longest', 'onlyCritical'),
   choice('inspector', 'Inspector', 'details panel sidebar hide show', 'inspector'),
   view({
     id: 'sortColumn',

@@ -3,6 +3,7 @@ import { planCommands } from '@yellowhammer/core/commands/list';
 import { newId } from '../project/hooks';
 import { generalCommands } from './list-general';
 import { handCommands } from './list-hands';
+import { seeCommands } from './list-see';
 import { taskCommands } from './list-tasks';
 import { viewCommands } from './list-view';
 import type { AppCommand, Hands } from './types';
@@ -28,7 +29,7 @@ const changing: AppCommand[] = planCommands.map((c) => {
   };
 });
 
-const all: AppCommand[] = [...handCommands, ...changing, ...taskCommands, ...viewCommands, ...generalCommands];
+const all: AppCommand[] = [...handCommands, ...changing, ...taskCommands, ...viewCommands, ...seeCommands, ...generalCommands];
 export const commands: readonly AppCommand[] = all;
 
 /** Commands that come with something else, such as going to a room. */

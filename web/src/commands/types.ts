@@ -18,6 +18,8 @@ export interface PlanHands {
   go: (activity: string) => void;
   stampSelected: () => void;
   csv: () => void;
+  /** Of the timeline, in pixels. */
+  width: number;
   outlineDepth: (depth: number) => void;
   selectAll: () => void;
   afterDelete: (gone: ReadonlySet<string>) => void;

@@ -4,9 +4,11 @@ import type { Activity } from '@yellowhammer/core/model/schema';
 import { NONE } from '@yellowhammer/core/schedule/network';
 import { placeOf, type BaselineView, type ScheduleView } from '@yellowhammer/core/schedule/view';
 import { parseInstant } from '@yellowhammer/core/time/instant';
-import type { BarTexts } from '../app/store';
+import type { BarTexts } from '@yellowhammer/core/model/view-schema';
 import { tenths } from '../app/format';
 import type { RowHeights } from '@yellowhammer/core/outline/heights';
+import type { OutlineRow } from '@yellowhammer/core/outline/outline';
+import type { Paint } from '@yellowhammer/core/view/looks';
 import type { Lanes, LinksOf, PlanRow } from './rows';
 import { stackMiddle } from '@yellowhammer/core/outline/lane';
 import type { Chain } from '@yellowhammer/core/plan/trace';
@@ -33,6 +35,8 @@ export interface TimelineProps {
   /** The chain of what is pointed at, both ways; null: nothing is. */
   lit: Chain | null;
   texts: BarTexts;
+  /** How each activity is drawn: by hand, by a look, by the colours of a field. */
+  paint: (a: Activity) => Paint;
   /** Place of the data date in pixels. */
   line: number | undefined;
   /** The link that is selected, and the one that is pointed at. */
@@ -51,9 +55,10 @@ const visible = (s: Scale, a: number, b: number): boolean => xOf(s, b) > -300 &&
 /** Widths in the drawing stay sane however far away an end lies. */
 export const clip = (s: Scale, x: number): number => Math.max(-2000, Math.min(x, s.width + 2000));
 
-export function Spine({ id, view, baseline, scale, mid: y, alone, doc }: TimelineProps & { id: string; mid: number }) {
-  const r = view?.rollups.get(id);
-  const name = alone ? (doc.wbs.get(id)?.name ?? projectOf(doc).name) : '';
+export function Spine({ row, view, baseline, scale, mid: y, alone, doc }: TimelineProps & { row: OutlineRow & { kind: 'wbs' }; mid: number }) {
+  const { id } = row;
+  const r = row.group ? row.rollup : view?.rollups.get(id);
+  const name = alone ? row.node.name || projectOf(doc).name : '';
   if (!r || r.start === NONE || (!alone && !visible(scale, r.start, r.finish))) return null;
   const x1 = clip(scale, xOf(scale, r.start));
   const x2 = clip(scale, xOf(scale, r.finish));
@@ -93,11 +98,12 @@ export function Bar(p: TimelineProps & { id: string; mid: number; inLane?: numbe
   const bar = a && view ? barOf(p.doc, view, a) : undefined;
   if (!a || !bar) return null;
   const b = inLane ? undefined : baseline?.dates.get(id);
-  const half = inLane && inLane > 1 ? 4.5 : 5.5;
+  const paint = p.paint(a);
+  const half = (inLane && inLane > 1 ? 4.5 : 5.5) * { thin: 0.55, usual: 1, tall: 1.35 }[inLane ? 'usual' : paint.height];
   if (!(p.alone && xOf(scale, bar.finish) < 0) && !visible(scale, Math.min(bar.start, b?.start ?? bar.start), Math.max(bar.finish, b?.finish ?? 0, bar.floatTo))) return null;
   const dateX = (t: number): number => clip(scale, xOf(scale, t));
   const milestone = isMilestone(a);
-  const told = textsOf(p, a);
+  const told = textsOf(paint.texts ? { ...p, texts: paint.texts } : p, a);
   const aside = inLane === undefined ? told : { ...told, before: '', after: '' };
   const edge = p.alone ? EDGE : undefined;
   const deadline = view ? view.deadline[placeOf(view, a.id) as number]! : NONE;
@@ -113,7 +119,12 @@ export function Bar(p: TimelineProps & { id: string; mid: number; inLane?: numbe
       )}
       {milestone ? (
         <>
-          <path className={`tl-milestone${bar.state === 2 ? ' done' : ''}`} d={diamond(dateX(bar.finish), mid, 6)} data-part="body" />
+          <path
+            className={`tl-milestone${bar.state === 2 ? ' done' : ''}`}
+            d={diamond(dateX(bar.finish), mid, 6)}
+            data-part="body"
+            style={paint.colour && !bar.critical ? { fill: paint.colour } : undefined}
+          />
           <Aside texts={aside} x1={dateX(bar.finish) - 4} x2={dateX(bar.finish) + 4} mid={mid} line={p.line} edge={edge} strong />
         </>
       ) : a.type === 'levelOfEffort' ? (
@@ -124,7 +135,7 @@ export function Bar(p: TimelineProps & { id: string; mid: number; inLane?: numbe
       ) : a.type === 'margin' ? (
         <Margin bar={bar} x={dateX} mid={mid} perDay={view?.minutesPerDay[placeOf(view, a.id) as number] ?? 480} />
       ) : (
-        <Work bar={bar} x={dateX} mid={mid} texts={aside} half={half} line={p.line} edge={edge} same={p.texts.on === p.texts.after} colour={a.colour} />
+        <Work bar={bar} x={dateX} mid={mid} texts={aside} half={half} line={p.line} edge={edge} same={told.on === told.after} paint={paint} />
       )}
       {deadline !== NONE && <path className={`tl-deadline${late ? ' late' : ''}`} d={`M${dateX(deadline)} ${mid + 7}V${mid - 9}l8 3.5l-8 3.5`} />}
     </g>
@@ -190,11 +201,11 @@ interface WorkProps {
   edge: number | undefined;
   /** What stands on the bar is what would stand after it: once is enough. */
   same: boolean;
-  /** A colour of its own for what is ahead. */
-  colour: string | null;
+  paint: Paint;
 }
 
-function Work({ bar, x, mid, texts, half, line, edge, same, colour }: WorkProps) {
+function Work({ bar, x, mid, texts, half, line, edge, same, paint }: WorkProps) {
+  const { colour } = paint;
   const x1 = x(bar.start);
   const x2 = Math.max(x(bar.finish), x1 + 2);
   // The name stands inside where its first stretch, done or ahead, has room for it.
@@ -218,6 +229,9 @@ function Work({ bar, x, mid, texts, half, line, edge, same, colour }: WorkProps)
               rx={Math.min(2, w / 2)}
               style={colour ? { fill: colour, fillOpacity: piece.done ? 1 : 0.55 } : undefined}
             />
+            {paint.hatching !== 'none' && (
+              <rect className="tl-pattern" x={a} y={mid - half} width={w} height={half * 2} rx={Math.min(2, w / 2)} fill={`url(#hatch-${paint.hatching})`} />
+            )}
             {!piece.done && bar.critical && <rect className="tl-edge" x={a} y={mid + half - 3.5} width={w} height={3.5} rx={Math.min(1, w / 2)} />}
             {!piece.done && bar.near && <rect className="tl-edge" x={a} y={mid + half - 1.6} width={w} height={1.6} />}
           </g>

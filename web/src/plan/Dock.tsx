@@ -15,8 +15,9 @@ import {
 } from '@tabler/icons-react';
 import type { Icon } from '@tabler/icons-react';
 import { memo, useEffect, useState } from 'react';
-import { type Document, labelOf, ordered } from '@yellowhammer/core/model/document';
+import { type Document, labelOf } from '@yellowhammer/core/model/document';
 import { tables } from '@yellowhammer/core/model/tables';
+import { stampable } from '@yellowhammer/core/plan/stamp';
 import { type ColumnKey, defaultColumns, planActions, useAppDispatch, useOneSelected, usePlanView } from '../app/store';
 import { useSession, useTopic } from '../project/hooks';
 import type { Drawer } from '../app/panel';
@@ -89,7 +90,7 @@ export const Dock = memo(function Dock({ rows, onGo, stampWords }: Props) {
             <Choice key={id} id={id} />
           ))}
           <Menu.Divider />
-          {['showFloat', 'ownStops', 'ribbonOwn', 'projectRow', 'map', 'clock', 'dense', 'onlyCritical'].map((id) => (
+          {['showFloat', 'ownStops', 'ribbonOwn', 'projectRow', 'map', 'clock', 'dense'].map((id) => (
             <Choice key={id} id={id} />
           ))}
         </Menu.Dropdown>
@@ -99,7 +100,7 @@ export const Dock = memo(function Dock({ rows, onGo, stampWords }: Props) {
       {ui.stamp ? (
         <StampBox words={stampWords} />
       ) : (
-        <button type="button" className="chip" onClick={() => act('stamp')} title="Pick a calendar, then click or sweep over rows (S)">
+        <button type="button" className="chip" onClick={() => act('stamp')} title="Pick a value, then click or sweep over rows or bars (S)">
           Stamp
         </button>
       )}
@@ -132,11 +133,6 @@ export const Dock = memo(function Dock({ rows, onGo, stampWords }: Props) {
       {ui.focus && (
         <button type="button" className="chip on" onClick={() => act('focus')} title="Show all rows (F or Escape)">
           {focusWords(session.doc, ui.focus)}: {rows} {rows === 1 ? 'row' : 'rows'} · show all
-        </button>
-      )}
-      {ui.onlyCritical && (
-        <button type="button" className="chip on" onClick={() => set({ onlyCritical: false })}>
-          Only critical: {rows} · show all
         </button>
       )}
       <LinkChip />
@@ -222,22 +218,47 @@ function LinkChip() {
 function StampBox({ words }: { words: string }) {
   const ui = usePlanView();
   const dispatch = useAppDispatch();
-  const session = useSession();
+  const { doc } = useSession();
+  const key = ui.stamp?.key ?? 'calendar';
+  const fields = stampable(doc);
+  const f = fields.find((x) => x.key === key);
+  const set = (stamp: { key: string; text: string } | null): void => void dispatch(planActions.set({ stamp }));
+  const values = (f?.choices?.(doc) ?? []).filter((v) => v !== '' && v !== 'none');
   return (
     <span className="trace-box">
       <IconRubberStamp {...icon} /> Stamp
-      <select aria-label="Calendar to stamp" value={ui.stamp?.calendarId ?? ''} onChange={(e) => dispatch(planActions.set({ stamp: { calendarId: e.target.value || null } }))}>
-        <option value="">the project’s calendar</option>
-        {ordered(session.doc, 'calendars').map((c) => (
-          <option key={c.id} value={c.id}>
-            {c.name}
+      <select
+        aria-label="Field to stamp"
+        value={key}
+        onChange={(e) =>
+          set({
+            key: e.target.value,
+            text:
+              fields
+                .find((x) => x.key === e.target.value)
+                ?.choices?.(doc)
+                .find((v) => v !== '' && v !== 'none') ?? '',
+          })
+        }
+      >
+        {fields.map((x) => (
+          <option key={x.key} value={x.key}>
+            {x.title}
+          </option>
+        ))}
+      </select>
+      <select aria-label="Value to stamp" value={ui.stamp?.text ?? ''} onChange={(e) => set({ key, text: e.target.value })}>
+        <option value="">{key === 'calendar' ? 'the project’s calendar' : 'nothing'}</option>
+        {values.map((v) => (
+          <option key={v} value={v}>
+            {v}
           </option>
         ))}
       </select>
       <span className="muted stamp-words" role="status">
         {words || 'click or sweep over rows or bars'}
       </span>
-      <button type="button" className="link-button" onClick={() => dispatch(planActions.set({ stamp: null }))}>
+      <button type="button" className="link-button" onClick={() => set(null)}>
         Done
       </button>
     </span>
@@ -254,34 +275,44 @@ function Check({ label, on, onClick }: { label: string; on: boolean; onClick: ()
 
 const ColumnMenu = memo(function ColumnMenu() {
   const { doc } = useSession();
+  useTopic('doc');
   const ui = usePlanView();
   const dispatch = useAppDispatch();
-  const toggle = (key: ColumnKey): void => {
-    const order = allColumns(doc).map((f) => f.key);
-    const next = ui.columns.includes(key) ? ui.columns.filter((k) => k !== key) : [...ui.columns, key].sort((a, b) => rank(a, order) - rank(b, order));
-    dispatch(planActions.set({ columns: next }));
-  };
-  const rank = (k: ColumnKey, order: ColumnKey[]): number => {
-    const at = ui.columns.indexOf(k);
-    return at >= 0 ? at : 100 + order.indexOf(k);
-  };
+  const [text, setText] = useState('');
+  const all = allColumns(doc);
+  const toggle = (key: ColumnKey): void => void dispatch(planActions.set({ columns: ui.columns.includes(key) ? ui.columns.filter((k) => k !== key) : [...ui.columns, key] }));
+  const low = text.trim().toLowerCase();
+  const found = all.filter((f) => !f.naming && (low === '' || `${f.title} ${f.about}`.toLowerCase().includes(low)));
+  const groups = [...new Set(found.map((f) => f.group))];
   return (
-    <Menu closeOnItemClick={false} position="top-start">
-      <Menu.Target>
+    <Popover position="top-start" shadow="md" trapFocus returnFocus width={300}>
+      <Popover.Target>
         <button type="button" className="chip">
           <IconColumns3 size={13} stroke={1.6} /> Columns
         </button>
-      </Menu.Target>
-      <Menu.Dropdown className="column-menu">
-        {allColumns(doc)
-          .filter((f) => !f.naming)
-          .map((f) => (
-            <Check key={f.key} label={f.title} on={ui.columns.includes(f.key)} onClick={() => toggle(f.key)} />
+      </Popover.Target>
+      <Popover.Dropdown className="column-menu" onKeyDown={(e) => e.key !== 'Escape' && e.stopPropagation()}>
+        <input aria-label="Find a column" placeholder="Find a column" data-autofocus value={text} onChange={(e) => setText(e.target.value)} />
+        <div className="column-list">
+          {groups.map((g) => (
+            <fieldset key={g}>
+              <legend>{g}</legend>
+              {found
+                .filter((f) => f.group === g)
+                .map((f) => (
+                  <label key={f.key} title={f.about}>
+                    <input type="checkbox" checked={ui.columns.includes(f.key)} onChange={() => toggle(f.key)} /> {f.title}
+                  </label>
+                ))}
+            </fieldset>
           ))}
-        <Menu.Divider />
-        <Menu.Item onClick={() => dispatch(planActions.set({ columns: defaultColumns, widths: {} }))}>The usual columns</Menu.Item>
-      </Menu.Dropdown>
-    </Menu>
+          {found.length === 0 && <p className="muted">No column is called so.</p>}
+        </div>
+        <button type="button" className="chip" onClick={() => dispatch(planActions.set({ columns: defaultColumns, widths: {}, frozen: 0 }))}>
+          The usual columns
+        </button>
+      </Popover.Dropdown>
+    </Popover>
   );
 });
 

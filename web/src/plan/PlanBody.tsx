@@ -3,6 +3,8 @@ import { type RefObject, useDeferredValue, useEffect, useMemo, useRef, useState 
 import { marksOf } from '@yellowhammer/core/fields/extras';
 import { chainOf } from '@yellowhammer/core/plan/trace';
 import type { Document } from '@yellowhammer/core/model/document';
+import type { Activity } from '@yellowhammer/core/model/schema';
+import type { Paint } from '@yellowhammer/core/view/looks';
 import { placeOf, type ScheduleView } from '@yellowhammer/core/schedule/view';
 import { type ColumnKey, usePlan } from '../app/store';
 import { type CellContext, showText } from './columns';
@@ -42,6 +44,7 @@ interface Props {
   lanes: Lanes;
   /** Dates as they would be while a bar is dragged. */
   live: ScheduleView | null;
+  paint: (a: Activity) => Paint;
   naming: string | null;
   onNamed: () => void;
   stale: boolean;
@@ -140,6 +143,7 @@ export function PlanBody(p: Props) {
               top={heights.top(item.index)}
               height={heights.height(item.index)}
               keys={ui.columns}
+              frozen={ui.frozen}
               near={near}
               widths={ui.widths}
               context={p.context}
@@ -198,6 +202,7 @@ export function PlanBody(p: Props) {
             selected={marked}
             lit={lit}
             texts={ui.texts}
+            paint={p.paint}
             line={line}
             link={ui.link}
             pointedLink={pointedLink?.id ?? null}

@@ -16,7 +16,8 @@ import { Dock } from './Dock';
 import { type Asked, DragQuestion } from './DragQuestion';
 import { Inspector } from './Inspector';
 import { PlanBody } from './PlanBody';
-import { Divider, HeadCell, HorizontalBar, panWith, TimeBar } from './PlanParts';
+import { HeadCell } from './HeadCell';
+import { Divider, HorizontalBar, panWith, TimeBar } from './PlanParts';
 import { CommandMenu, type MenuAt } from '../commands/CommandMenu';
 import { useHands } from '../commands/useHands';
 import { LinkDialog } from './LinkDialog';
@@ -28,6 +29,10 @@ import { useTwins } from './useTwins';
 import { useAlone } from '../app/useAlone';
 import { Ribbon } from './Ribbon';
 import { type DraftOf, useLanes, useRows } from './rows';
+import { painter } from '@yellowhammer/core/view/looks';
+import { HeadFilters } from './view/HeadFilters';
+import { Legend } from './view/Legend';
+import { ViewStrip } from './view/ViewStrip';
 import type { Scale } from './scale';
 import { beginEditing, type RowHandlers, widthOf } from './SheetRow';
 import { Ruler, TimelineGround } from './Timeline';
@@ -61,18 +66,22 @@ export function PlanPage() {
   /** What was drawn in a lane and is being named there. */
   const [naming, setNaming] = useState<string | null>(null);
   const [sheetX, setSheetX] = useState(0);
-  const { rows, place, links, closed } = useRows(draft);
-  const lanes = useLanes(rows);
   const scroller = useRef<HTMLDivElement>(null);
   const body = useRef<HTMLDivElement>(null);
   const grid = useRef<HTMLDivElement>(null);
   const { ref: sizeRef, width: gridWidth } = useElementSize();
   const rowHeight = ui.dense ? 21 : 26;
-  const heights = useMemo(() => heightsOf(rows, rowHeight, lanes.heights), [rows, rowHeight, lanes.heights]);
   const alone = useAlone();
   const sheetWidth = alone ? 0 : Math.min(ui.sheetWidth, Math.max(160, gridWidth - 160));
   const timelineWidth = Math.max(0, gridWidth - sheetWidth);
-  const context = useMemo<CellContext>(() => ({ doc, view, baseline: session.baseline, clock: ui.clock }), [doc, view, session.baseline, ui.clock]);
+  const inView = ui.from === null || !ui.quick.includes('inWindow') ? null : { from: ui.from, to: ui.from + (timelineWidth / ui.pixelsPerDay) * 1440 };
+  const { rows, place, links, closed, shown, all, headings, sums } = useRows(draft, inView);
+  const lanes = useLanes(rows);
+  const heights = useMemo(() => heightsOf(rows, rowHeight, lanes.heights), [rows, rowHeight, lanes.heights]);
+  const context = useMemo<CellContext>(() => ({ doc, view, baseline: session.baseline, clock: ui.clock, sums }), [doc, view, session.baseline, ui.clock, sums]);
+  // Versions say when what bars are coloured by has changed.
+  // eslint-disable-next-line react-hooks/exhaustive-deps
+  const paint = useMemo(() => painter({ doc, view, baseline: session.baseline, clock: false }, ui), [doc, view, session.baseline, ui.look, ui.colourBy, version, viewVersion]);
   // A set or field that is not in this project (any more) has no column here.
   useEffect(() => {
     const there = ui.columns.filter((k) => columnOf(doc, k));
@@ -130,12 +139,21 @@ export function PlanPage() {
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [wanted, location.key, view === null]);
 
+  const byPointer = useRef(false);
   const focusGrid = useCallback((): void => grid.current?.focus({ preventScroll: true }), []);
+  /** Puts the cursor on a cell that was found. */
+  const goCell = useCallback(
+    (row: string, column: ColumnKey): void => {
+      byPointer.current = false;
+      dispatch(planActions.select({ ids: [row], active: { row, column } }));
+      reveal(row);
+    },
+    [dispatch, reveal],
+  );
   const { editing, setEditing, startDraft, startEdit, commit } = useEditing({ session, rows, place, context, draft, setDraft, focusGrid });
 
   const state = useRef({ rows, place, selected: ui.selected, active: ui.active });
   state.current = { rows, place, selected: ui.selected, active: ui.active };
-  const byPointer = useRef(false);
   const pick = useCallback(
     (row: string, column: ColumnKey, mode: 'one' | 'range' | 'add') => {
       const s = state.current;
@@ -206,6 +224,8 @@ export function PlanPage() {
     setMenu,
     onPasting: setPasting,
     closed,
+    headings,
+    width: timelineWidth,
     laneOf: lanes.laneOf,
   });
   const { act } = useHands();
@@ -281,6 +301,7 @@ export function PlanPage() {
   return (
     <div className={`plan${alone ? ' alone' : ''}${!alone && (ui.inspector || ui.task) ? '' : ' no-inspector'}${stale ? ' stale' : ''}`}>
       {!alone && <Ribbon scale={scale} sheetWidth={sheetWidth} inspector={ui.inspector || ui.task !== null} links={links} onGo={go} />}
+      {!alone && <ViewStrip shown={shown} all={all} rows={rows} width={timelineWidth} onGo={goCell} onDone={focusGrid} />}
       <div className="plan-frame" ref={sizeRef}>
         <div
           ref={grid}
@@ -310,19 +331,20 @@ export function PlanPage() {
           onCut={keys.onCut}
           onPaste={keys.onPaste}
         >
-          <div className="plan-head" role="row" aria-rowindex={1}>
+          <div className={`plan-head${ui.headFilters && !alone ? ' with-filters' : ''}`} role="row" aria-rowindex={1}>
             <div className="sheet-head" style={{ width: sheetWidth }}>
               <div className="row-cells" style={{ transform: `translateX(${-shownX}px)` }}>
                 {ui.columns.map((key) => (
-                  <HeadCell key={key} column={key} doc={doc} />
+                  <HeadCell key={key} column={key} doc={doc} rows={rows} context={context} shift={shownX} />
                 ))}
               </div>
+              {ui.headFilters && <HeadFilters doc={doc} sheetX={shownX} onDone={focusGrid} />}
             </div>
             <div className="ruler-box" aria-hidden="true" onPointerDown={(e) => panWith(e, ui.from, ui.pixelsPerDay, (from) => dispatch(planActions.set({ from })))}>
               {fitted ? <Ruler scale={scale} dataDate={dataDate} label={longDate(project.dataDate)} doc={doc} /> : <span className="ruler-wait muted">Computing dates</span>}
             </div>
           </div>
-          <div className="plan-ground" style={{ left: sheetWidth, width: timelineWidth }}>
+          <div className="plan-ground" style={{ left: sheetWidth, width: timelineWidth, top: ui.headFilters && !alone ? 62 : 36 }}>
             {fitted && <TimelineGround doc={doc} scale={scale} calendarId={ui.ownStops ? undefined : (one?.calendarId ?? null)} version={version} />}
           </div>
           <div className={`plan-scroll${ui.stamp ? ' stamping' : ''}`} ref={scroller} {...stamping.capture}>
@@ -346,6 +368,7 @@ export function PlanPage() {
               closed={closed}
               lanes={lanes}
               live={live}
+              paint={paint}
               naming={naming}
               onNamed={() => {
                 setNaming(null);
@@ -358,7 +381,7 @@ export function PlanPage() {
             <div className="plan-rest" style={{ paddingLeft: sheetWidth }} onPointerDown={drag.onPointerDown} onDoubleClick={() => startDraft(null, 'activity')}></div>
           </div>
         </div>
-        {empty && !editing && (
+        {empty && all === 0 && !editing && (
           <div className="plan-empty">
             <h2>A plan begins with what has to be done</h2>
             <p>
@@ -369,6 +392,16 @@ export function PlanPage() {
             </button>
           </div>
         )}
+        {empty && all > 0 && !editing && (
+          <div className="plan-empty">
+            <h2>No row fits</h2>
+            <p>What is shown is narrowed down; all {all} activities are there and are computed as before.</p>
+            <button type="button" className="dark-button" onClick={() => act('showAll')}>
+              Show all rows
+            </button>
+          </div>
+        )}
+        {ui.legend && fitted && <Legend rows={rows} doc={doc} paint={paint} stamp={stamp} />}
         {ui.map && fitted && <PlanMap rows={rows} view={view} heights={heights} scale={scale} scroller={scroller} onTime={(from) => dispatch(planActions.set({ from }))} />}
         {!alone && <Divider sheetWidth={sheetWidth} onMove={(w) => dispatch(planActions.set({ sheetWidth: Math.max(160, Math.min(w, gridWidth - 160)) }))} />}
         <div className="plan-bars">

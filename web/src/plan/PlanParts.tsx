@@ -1,52 +1,13 @@
 /** Pieces of the plan that stand by themselves: heads, divider, scroll bars, the shape that is dragged. */
 import { memo, useEffect, useRef } from 'react';
-import { type ColumnKey, planActions, useAppDispatch, usePlanView } from '../app/store';
-import { type CellContext, columnOf, rightColumn } from './columns';
-import { nextSort } from '@yellowhammer/core/fields/sort';
+import type { CellContext } from './columns';
 import type { Scale } from './scale';
-import { widthOf } from './SheetRow';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { RowHeights } from '@yellowhammer/core/outline/heights';
 import { finishDays } from '@yellowhammer/core/compare/views';
 import { placeOf } from '@yellowhammer/core/schedule/view';
 import { finishText, signedDays, startText } from '../app/format';
 import type { Ghost } from './useDrag';
-
-export const HeadCell = memo(function HeadCell({ column, doc }: { column: ColumnKey; doc: Document }) {
-  const ui = usePlanView();
-  const dispatch = useAppDispatch();
-  const width = widthOf(doc, column, ui.widths, ui.clock);
-  const resize = (e: React.PointerEvent): void => {
-    e.preventDefault();
-    const x0 = e.clientX;
-    const move = (m: PointerEvent): void => void dispatch(planActions.set({ widths: { ...ui.widths, [column]: Math.max(32, width + m.clientX - x0) } }));
-    const up = (): void => window.removeEventListener('pointermove', move);
-    window.addEventListener('pointermove', move);
-    window.addEventListener('pointerup', up, { once: true });
-  };
-  const place = ui.sort.findIndex((s) => s.key === column);
-  const sorted = ui.sort[place];
-  return (
-    <div
-      role="columnheader"
-      aria-sort={sorted ? (sorted.descending ? 'descending' : 'ascending') : undefined}
-      onClick={(e) => dispatch(planActions.set({ sort: nextSort(ui.sort, column, e.shiftKey || e.ctrlKey || e.metaKey) }))}
-      data-column={column}
-      className={`head-cell${rightColumn(doc, column) ? ' right' : ''}`}
-      style={{ width, paddingLeft: column === 'name' ? 10 : undefined }}
-      title={columnOf(doc, column)?.about}
-    >
-      {columnOf(doc, column)?.title ?? column}
-      {sorted && (
-        <span className="head-sort" aria-hidden="true">
-          {sorted.descending ? '↓' : '↑'}
-          {ui.sort.length > 1 && place + 1}
-        </span>
-      )}
-      <span className="resize" onPointerDown={resize} onClick={(e) => e.stopPropagation()} aria-hidden="true" />
-    </div>
-  );
-});
 
 export function panWith(e: React.PointerEvent, from: number | null, pixelsPerDay: number, set: (from: number) => void): void {
   if (from === null) return;

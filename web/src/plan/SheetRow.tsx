@@ -5,6 +5,7 @@ import type { Document } from '@yellowhammer/core/model/document';
 import type { ColumnKey } from '../app/store';
 import { CellDate } from './CellDate';
 import { type CellContext, columnOf, hintOf, isComputedDate, ofSchedule, rightColumn } from './columns';
+import { MIXED } from '@yellowhammer/core/view/sums';
 import type { PlanRow } from './rows';
 
 export interface Editing {
@@ -41,6 +42,8 @@ export interface SheetRowProps {
   top: number;
   height: number;
   keys: ColumnKey[];
+  /** Columns from the left that stay in view. */
+  frozen: number;
   /** The columns in view, from and up to; those beside them are drawn a moment later, so that no frame of scrolling waits for them. */
   near: readonly [number, number];
   widths: Partial<Record<ColumnKey, number>>;
@@ -73,7 +76,7 @@ export const SheetRow = memo(
     const { row, context: c } = p;
     const wbs = row.kind === 'wbs';
     const whole = useDeferredValue(true, false);
-    const [from, upTo] = whole || p.editing || p.activeColumn ? [0, p.keys.length] : p.near;
+    const [from, upTo] = whole || p.editing || p.activeColumn || p.frozen > 0 ? [0, p.keys.length] : p.near;
     return (
       <div
         role="row"
@@ -82,7 +85,7 @@ export const SheetRow = memo(
         aria-level={Math.max(0, row.depth) + 1}
         aria-selected={p.selected}
         aria-expanded={wbs && row.depth >= 0 ? !p.collapsed : undefined}
-        className={`row${p.selected ? ' selected' : ''}${wbs ? ` wbs depth-${Math.max(0, Math.min(row.depth, 3))}${row.depth < 0 ? ' whole' : ''}` : ''}${row.kind === 'draft' ? ' draft' : ''}${p.stale ? ' stale' : ''}${p.cut ? ' cut' : ''}${p.editing ? ' editing' : ''}`}
+        className={`row${p.selected ? ' selected' : ''}${wbs ? ` wbs depth-${Math.max(0, Math.min(row.depth, 3))}${row.depth < 0 ? ' whole' : ''}${row.kind === 'wbs' && row.group ? ' group' : ''}` : ''}${row.kind === 'draft' ? ' draft' : ''}${p.stale ? ' stale' : ''}${p.cut ? ' cut' : ''}${p.editing ? ' editing' : ''}`}
         style={{ top: p.top, height: p.height }}
         data-row={row.id}
       >
@@ -100,7 +103,7 @@ export const SheetRow = memo(
                 aria-colindex={n + 1}
                 id={`cell-${row.id}-${key}`}
                 data-column={key}
-                className={`cell${rightColumn(c.doc, key) ? ' right' : ''}${p.activeColumn === key ? ' active' : ''}${key === 'name' ? ' name' : ''}${editing ? ' editing' : ''}${isComputedDate(c.doc, key) && !wbs ? ' computed-date' : ''}${p.stale && ofSchedule(c.doc, key) ? ' of-schedule' : ''}${tone}`}
+                className={`cell${rightColumn(c.doc, key) ? ' right' : ''}${p.activeColumn === key ? ' active' : ''}${key === 'name' ? ' name' : ''}${editing ? ' editing' : ''}${isComputedDate(c.doc, key) && !wbs ? ' computed-date' : ''}${p.stale && ofSchedule(c.doc, key) ? ' of-schedule' : ''}${n < p.frozen ? ' frozen' : ''}${text === MIXED ? ' muted' : ''}${tone}`}
                 style={{ width: widthOf(c.doc, key, p.widths, p.clock), ...(key === 'name' ? { paddingLeft: 10 + Math.max(0, row.depth) * 14 } : {}) }}
                 title={text.length > 8 ? text : undefined}
                 onMouseDown={(e) => {
@@ -133,8 +136,12 @@ export const SheetRow = memo(
                     date={columnOf(c.doc, editing.column)?.kind === 'date'}
                   />
                 ) : (
-                  <span className="cell-text">{text}</span>
+                  <span className="cell-text">
+                    {key === 'name' && row.kind === 'wbs' && row.group?.colour && <span className="row-colour" style={{ background: row.group.colour }} />}
+                    {text}
+                  </span>
                 )}
+                {key === 'name' && !editing && row.kind === 'wbs' && row.group && <span className="group-count">{row.group.count}</span>}
                 {key === 'name' && !editing && p.marks !== '' && <MarkSigns marks={p.marks} />}
               </div>
             );
@@ -150,6 +157,7 @@ export const SheetRow = memo(
     a.top === b.top &&
     a.height === b.height &&
     a.keys === b.keys &&
+    a.frozen === b.frozen &&
     a.widths === b.widths &&
     a.texts === b.texts &&
     a.critical === b.critical &&

@@ -5,6 +5,7 @@ import { calendarFor } from '@yellowhammer/core/schedule/calendars';
 import type { CompiledCalendar } from '@yellowhammer/core/time/calendar';
 import { Bar, Lane, Spine, type TimelineProps } from './Bars';
 import { Links } from './Links';
+import { Hatchings } from './view/Legend';
 import { endOf, type Scale, tellsShifts, type Tick, ticks, xOf } from './scale';
 
 /** The bars of the rows in view, and the links between them. Moves with the rows, since it lies in the same scroller. */
@@ -26,13 +27,14 @@ export const TimelineWindow = memo(function TimelineWindow(p: TimelineProps) {
         ) : row.lane ? (
           <Lane id={row.id} {...p} height={heights.height(i)} />
         ) : (
-          <Spine id={row.id} {...p} mid={heights.height(i) / 2} />
+          <Spine row={row} {...p} mid={heights.height(i) / 2} />
         )}
       </g>,
     );
   }
   return (
     <svg className={`timeline-window${p.lit ? ' has-lit' : ''}`} width={scale.width} height={height} style={{ top, height }} aria-hidden="true">
+      <Hatchings />
       {/* Below the bars, so that the halo of a text that lies across it keeps both readable. */}
       {p.line !== undefined && <rect className="tl-data-date" x={p.line - 1} y={0} width={2} height={height} />}
       {bars}

@@ -1,14 +1,22 @@
 /** The rows of the plan as sheet and timeline show them: one model for both. */
 import { useMemo } from 'react';
 import { type DocIndex, indexOf } from '@yellowhammer/core/model/doc-index';
-import { focused, type OutlineRow, outlineRows, PROJECT_ROW, projectRow } from '@yellowhammer/core/outline/outline';
-import { sortRows } from '@yellowhammer/core/fields/sort';
+import { isGroupRow, type OutlineRow, PROJECT_ROW, projectRow } from '@yellowhammer/core/outline/outline';
+import type { FieldContext } from '@yellowhammer/core/fields/field';
+import { fieldOf } from '@yellowhammer/core/fields/list';
+import type { Document } from '@yellowhammer/core/model/document';
+import type { Filter } from '@yellowhammer/core/model/view-schema';
 import { closedNodes } from '@yellowhammer/core/outline/depth';
 import { laneHeight, packLane, type Packing, stackMiddle } from '@yellowhammer/core/outline/lane';
 import type { RowRef } from '@yellowhammer/core/commands/outline';
 import type { RowHeights } from '@yellowhammer/core/outline/heights';
 import { traced } from '@yellowhammer/core/plan/trace';
-import { usePlan } from '../app/store';
+import { tidy } from '@yellowhammer/core/view/filter';
+import { everything, organise } from '@yellowhammer/core/view/organise';
+import { Sums } from '@yellowhammer/core/view/sums';
+import { readShort } from '@yellowhammer/core/view/words';
+import { type PlanUi, usePlan } from '../app/store';
+import { useKept } from './view/useKept';
 import { useSession, useTopic, useView } from '../project/hooks';
 
 /** A row that is being typed and is not in the plan yet. */
@@ -29,7 +37,7 @@ export type DraftOf = Pick<DraftRow, 'below' | 'makes' | 'inside'>;
 export type PlanRow = OutlineRow | DraftRow;
 
 /** The row of the document that a row on the screen shows; none where a new one is being typed, and for the whole project. */
-export const refOf = (r: PlanRow | undefined): RowRef | null => (!r || r.kind === 'draft' || r.id === PROJECT_ROW ? null : { kind: r.kind, id: r.id });
+export const refOf = (r: PlanRow | undefined): RowRef | null => (!r || r.kind === 'draft' || r.id === PROJECT_ROW || isGroupRow(r.id) ? null : { kind: r.kind, id: r.id });
 
 /** Links by the activity that they lead to and come from: maps of the document's index. */
 export type LinksOf = Pick<DocIndex, 'into' | 'outOf'>;
@@ -39,33 +47,76 @@ export interface Shown {
   rows: PlanRow[];
   place: Map<string, number>;
   links: LinksOf;
-  /** Nodes that are closed. */
+  /** Nodes and headings that are closed. */
   closed: ReadonlySet<string>;
+  /** Activities that the filters let through, and all. */
+  shown: number;
+  all: number;
+  headings: readonly { id: string; depth: number }[];
+  /** What fields sum up to in nodes and headings. */
+  sums: Sums;
 }
 
-export function useRows(draft: DraftOf | null): Shown {
+/** Conditions that are typed under the heads of columns, with the view's own; null where there are none. */
+export function filterOf(doc: Document, ui: Pick<PlanUi, 'filter' | 'headFilters'>): Filter | null {
+  const typed = Object.entries(ui.headFilters ?? {}).flatMap(([key, text]) => {
+    const f = text.trim() === '' ? undefined : fieldOf(doc, key);
+    const c = f && readShort(doc, f, text);
+    return c && !('error' in c) ? [c] : [];
+  });
+  const own = tidy(ui.filter);
+  return typed.length === 0 ? own : { match: 'all', of: [...(own ? [own] : []), ...typed] };
+}
+
+/** `window`: the instants in view, for what lies in them. */
+export function useRows(draft: DraftOf | null, window: { from: number; to: number } | null): Shown {
   const { doc } = useSession();
   const version = useTopic('outline');
   const linkVersion = useTopic('links');
   const view = useView();
-  const { collapsed, trace, onlyCritical, focus, projectRow: withProject, sort } = usePlan();
+  const { collapsed, trace, focus, projectRow: withProject, sort, filter, quick, headFilters, groups } = usePlan();
   const docVersion = useTopic('doc');
   const { baseline } = useSession();
+  const kept = useKept(filter);
   // The document changes inside; versions say when. Typing a duration moves no row, so nothing is built anew then.
   // eslint-disable-next-line react-hooks/exhaustive-deps
   const links = useMemo((): LinksOf => ({ into: indexOf(doc).into, outOf: indexOf(doc).outOf }), [doc, linkVersion]);
-  // What rows are chosen or sorted by: without either, neither dates nor values change which rows there are.
-  const dates = trace || onlyCritical || sort.length > 0 ? view : null;
-  const values = sort.length > 0 ? docVersion : 0;
-  return useMemo(() => {
+  const asked = filterOf(doc, { filter, headFilters });
+  const asks = JSON.stringify(asked);
+  // What rows are chosen, grouped or sorted by: without any of it, neither dates nor values change which rows there are.
+  const choosing = trace !== null || sort.length > 0 || groups.length > 0 || quick.length > 0 || asked !== null;
+  const dates = choosing ? view : null;
+  const values = choosing ? docVersion : 0;
+  const inWindow = quick.includes('inWindow') ? `${window?.from} ${window?.to}` : '';
+  const organised = useMemo(() => {
     const closed = closedNodes(doc, collapsed);
-    let rows: PlanRow[] = outlineRows(doc, trace || onlyCritical ? new Set() : closed);
-    if (trace || onlyCritical) {
-      const keep = trace ? traced(doc, view, trace) : new Set(view ? view.ids.filter((_, i) => view.critical[i] === 1) : []);
-      rows = rows.filter((r) => r.kind === 'activity' && keep.has(r.id));
-    } else if (focus) rows = focused(rows, new Set(focus));
-    if (sort.length > 0) rows = sortRows(rows, sort, { doc, view, baseline, clock: false }, trace !== null || onlyCritical);
-    if (!trace && !onlyCritical && !focus && withProject) rows = [projectRow(doc), ...rows];
+    const context: FieldContext = { doc, view, baseline, clock: false, kept };
+    const found = organise(context, {
+      ...everything,
+      filter: asked,
+      quick,
+      window,
+      only: trace ? traced(doc, view, trace) : null,
+      focus: focus && !trace ? new Set(focus) : null,
+      groups: trace ? [] : groups,
+      sort,
+      closed,
+      flat: trace !== null,
+    });
+    const rows: PlanRow[] = !trace && !focus && withProject ? [projectRow(doc), ...found.rows] : found.rows;
+    const members = new Map(found.rows.flatMap((r) => (r.kind === 'wbs' && r.group ? [[r.id, r.group.members] as const] : [])));
+    return { ...found, rows, closed, members };
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [doc, version, collapsed, trace, focus, withProject, sort, quick, groups, asks, dates, values, inWindow, kept]);
+  const sums = useMemo(
+    () => new Sums({ doc, view, baseline, clock: false }, organised.members),
+    // Sums follow every value; they are reckoned only where a row in view shows one.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [doc, view, baseline, organised, docVersion],
+  );
+  const shown = useMemo(() => {
+    const { closed, shown, all, headings } = organised;
+    let rows = organised.rows;
     if (draft) {
       const at = draft.below ? rows.findIndex((r) => r.id === draft.below?.id) : rows.length - 1;
       let place = at + 1;
@@ -82,9 +133,9 @@ export function useRows(draft: DraftOf | null): Shown {
       }
       rows = [...rows.slice(0, place), { kind: 'draft', id: 'draft', depth: draft.below ? depth : 0, ...draft }, ...rows.slice(place)];
     }
-    return { rows, place: new Map(rows.map((r, i) => [r.id, i])), links, closed };
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [doc, version, collapsed, draft, trace, onlyCritical, focus, withProject, links, sort, dates, values]);
+    return { rows, place: new Map(rows.map((r, i) => [r.id, i])), closed, shown, all, headings };
+  }, [organised, draft]);
+  return { ...shown, links, sums };
 }
 
 /** The closed lanes in view of the plan: how the activities of each lie in it. */

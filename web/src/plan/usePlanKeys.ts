@@ -23,6 +23,10 @@ interface Args extends SheetHands {
   /** Nodes that are closed, and the closed lane that an activity is drawn in. */
   closed: ReadonlySet<string>;
   laneOf: ReadonlyMap<string, string>;
+  /** All headings of groups. */
+  headings: readonly { id: string; depth: number }[];
+  /** Of the timeline in pixels. */
+  width: number;
   startEdit: (row: string, column: ColumnKey, text?: string) => void;
   zoom: (factor: number) => void;
   fit: () => void;
@@ -113,7 +117,15 @@ export function usePlanKeys(p: Args) {
     csv: p.csv,
     stampSelected: p.stampSelected,
     linkWithChoices: p.linkWithChoices,
-    outlineDepth: (depth) => dispatch(planActions.set({ collapsed: turnedFor(session.doc, closedBelow(session.doc, depth)) })),
+    outlineDepth: (depth) =>
+      dispatch(
+        planActions.set({
+          collapsed: p.headings.length
+            ? Object.fromEntries(p.headings.flatMap((h) => (h.depth >= depth ? [[h.id, true as const]] : [])))
+            : turnedFor(session.doc, closedBelow(session.doc, depth)),
+        }),
+      ),
+    width: p.width,
     selectAll: () => dispatch(planActions.select({ ids: rows.map((r) => r.id) })),
     afterDelete(gone) {
       const at = rows.findIndex((r) => gone.has(r.id));
@@ -215,7 +227,8 @@ export function usePlanKeys(p: Args) {
       return done();
     }
     if (e.key === 'Escape') {
-      if (ui.link) dispatch(planActions.set({ link: null }));
+      if (ui.search !== null) dispatch(planActions.set({ search: null }));
+      else if (ui.link) dispatch(planActions.set({ link: null }));
       else if (ui.stamp) dispatch(planActions.set({ stamp: null }));
       else if (ui.cut.length) dispatch(planActions.set({ cut: [] }));
       else if (ui.task) dispatch(planActions.set({ task: null }));

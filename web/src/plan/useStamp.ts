@@ -3,11 +3,20 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { differencesOf } from '@yellowhammer/core/compare/views';
 import { finishText, signedDays } from '../app/format';
 import { planActions, useAppDispatch, usePlan } from '../app/store';
-import { useTopic } from '../project/hooks';
+import { newId, useTopic } from '../project/hooks';
 import type { ProjectSession } from '../project/session';
 import type { RowHeights } from '@yellowhammer/core/outline/heights';
 import type { PlanRow } from './rows';
+import { isGroupRow } from '@yellowhammer/core/outline/outline';
 import { stampOutcome } from '@yellowhammer/core/plan/stamp';
+
+/** Activities of rows of the screen: a heading of groups stands for all in it. */
+export const activitiesIn = (rows: readonly PlanRow[], ids: readonly string[]): string[] => {
+  const groups = ids.filter(isGroupRow);
+  if (groups.length === 0) return [...ids];
+  const own = ids.filter((id) => !isGroupRow(id));
+  return own.length ? own : rows.flatMap((r) => (r.kind === 'wbs' && r.group && groups.includes(r.id) ? r.group.members : []));
+};
 
 interface Args {
   session: ProjectSession;
@@ -41,16 +50,18 @@ export function useStamp({ session, rows, heights, body }: Args): StampTools {
     return rows.slice(Math.min(from, to), Math.max(from, to) + 1).map((r) => r.id);
   };
   const apply = (ids: readonly string[]): void => {
-    if (stamp) session.run(stampOutcome(session.doc, ids, stamp.calendarId));
+    if (stamp) session.run(stampOutcome(session.doc, activitiesIn(rows, ids), stamp, newId, session.view));
   };
   const target = hovered ?? ui.selected.join(' ');
   const version = useTopic('view');
   useEffect(() => {
     setWords('');
     if (!stamp || !target) return;
-    const outcome = stampOutcome(session.doc, target.split(' '), stamp.calendarId);
-    if (!outcome.ok) return;
-    if (outcome.changes.length === 0) return setWords('has this calendar already');
+    const outcome = stampOutcome(session.doc, activitiesIn(rows, target.split(' ')), stamp, newId, session.view);
+    if (!outcome.ok) return setWords(outcome.problems[0]!.message);
+    if (outcome.changes.length === 0) return setWords('has this value already');
+    // What moves no date need not be computed.
+    if (stamp.key !== 'calendar') return setWords(`would be given to ${outcome.changes.length}`);
     let gone = false;
     // Only where the pointer rests: a preview is a whole computation.
     const timer = setTimeout(() => {
@@ -70,7 +81,7 @@ export function useStamp({ session, rows, heights, body }: Args): StampTools {
       gone = true;
       clearTimeout(timer);
     };
-  }, [stamp, target, session, version]);
+  }, [stamp, target, session, version, rows]);
   const capture: StampTools['capture'] = stamp
     ? {
         onPointerDownCapture: (e) => {

@@ -1,0 +1,198 @@
+/** How the plan is seen, as one sentence above it: which view, which rows, under which headings, in which colours. Each part opens. */
+import { IconX } from '@tabler/icons-react';
+import { memo, useEffect, useState } from 'react';
+import { fieldOf, fieldsOf } from '@yellowhammer/core/fields/list';
+import { ordered } from '@yellowhammer/core/model/document';
+import { type Quick, quickNames } from '@yellowhammer/core/model/view-schema';
+import { stampable } from '@yellowhammer/core/plan/stamp';
+import { colouring } from '@yellowhammer/core/view/looks';
+import { quickWords } from '@yellowhammer/core/view/organise';
+import { filterWords } from '@yellowhammer/core/view/words';
+import { setCells } from '@yellowhammer/core/commands/cells';
+import { planActions, useAppDispatch, usePlanView, type PlanUi } from '../../app/store';
+import { newId, useSession, useTopic } from '../../project/hooks';
+import type { PlanRow } from '../rows';
+import { filterOf } from '../rows';
+import { FilterBuilder } from './FilterBuilder';
+import { GroupBuilder, groupWords } from './GroupBuilder';
+import { Piece } from './Piece';
+import { SavedViews } from './SavedViews';
+import { SearchBox } from './SearchBox';
+import { offerStrip, type Part } from './strip-part';
+
+interface Props {
+  shown: number;
+  all: number;
+  rows: readonly PlanRow[];
+  /** Of the timeline in pixels. */
+  width: number;
+  onGo: (row: string, column: string) => void;
+  onDone: () => void;
+}
+
+export const ViewStrip = memo(function ViewStrip({ shown, all, rows, width, onGo, onDone }: Props) {
+  const session = useSession();
+  const { doc } = session;
+  useTopic('doc');
+  const ui = usePlanView();
+  const dispatch = useAppDispatch();
+  const [open, setOpen] = useState<Part | null>(null);
+  const set = (s: Partial<PlanUi>): void => void dispatch(planActions.set(s));
+  useEffect(() => {
+    offerStrip(setOpen);
+    return () => offerStrip(null);
+  }, []);
+  const asked = filterOf(doc, ui);
+  const filtering = asked !== null || ui.quick.length > 0;
+  const words = [...ui.quick.map((q) => quickWords[q]), ...(asked ? [filterWords(doc, asked)] : [])].join('; ');
+  const look = ui.look === null ? undefined : doc.looks.get(ui.look);
+  const by = ui.colourBy === null ? undefined : fieldOf(doc, ui.colourBy);
+  const piece = { open, setOpen, onDone };
+  return (
+    <div className="view-strip" role="toolbar" aria-label="How the plan is seen">
+      <span className="muted">Seen as</span>
+      <SavedViews {...piece} width={width} />
+      <span className="muted">showing</span>
+      <Piece
+        {...piece}
+        part="filter"
+        label={`Rows shown: ${shown} of ${all}`}
+        on={filtering}
+        text={filtering ? `${shown} of ${all}${words ? `: ${words}` : ''}` : `all ${all} activities`}
+      >
+        <QuickChoices />
+        <FilterBuilder key={String(open === 'filter')} doc={doc} filter={ui.filter} onChange={(filter) => set({ filter })} />
+        <div className="strip-actions">
+          <button type="button" className="chip" aria-pressed={ui.headFilters !== null} onClick={() => set({ headFilters: ui.headFilters === null ? {} : null })}>
+            {ui.headFilters === null ? 'Also filter under the heads' : 'No filters under the heads'}
+          </button>
+          {filtering && (
+            <button type="button" className="chip" onClick={() => (set({ filter: null, quick: [], headFilters: ui.headFilters && {} }), setOpen(null))}>
+              Show all
+            </button>
+          )}
+        </div>
+        <GiveAll rows={rows} />
+      </Piece>
+      {filtering && (
+        <button
+          type="button"
+          className="plain-button"
+          aria-label="Show all rows"
+          title="Show all rows (A)"
+          onClick={() => set({ filter: null, quick: [], headFilters: ui.headFilters && {} })}
+        >
+          <IconX size={13} stroke={1.8} />
+        </button>
+      )}
+      <Piece {...piece} part="groups" label="Groups" on={ui.groups.length > 0} text={ui.groups.length ? `grouped by ${groupWords(doc, ui.groups)}` : 'in the WBS'}>
+        <GroupBuilder doc={doc} groups={ui.groups} onChange={(groups) => set({ groups })} />
+      </Piece>
+      <Piece
+        {...piece}
+        part="colours"
+        label="Colours"
+        on={look !== undefined || by !== undefined}
+        text={look ? `drawn as ${look.name}` : by ? `coloured by ${by.title}` : 'drawn as usual'}
+      >
+        <div className="group-builder">
+          <label className="filter-line">
+            <span className="muted group-word">Coloured by</span>
+            <select data-autofocus value={ui.colourBy ?? ''} onChange={(e) => set({ colourBy: e.target.value || null })}>
+              <option value="">nothing</option>
+              {[...fieldsOf(doc).values()].filter(colouring).map((f) => (
+                <option key={f.key} value={f.key}>
+                  {f.title}
+                </option>
+              ))}
+            </select>
+          </label>
+          <label className="filter-line">
+            <span className="muted group-word">Bar look</span>
+            <select value={ui.look ?? ''} onChange={(e) => set({ look: e.target.value || null })}>
+              <option value="">as usual</option>
+              {ordered(doc, 'looks').map((l) => (
+                <option key={l.id} value={l.id}>
+                  {l.name}
+                </option>
+              ))}
+            </select>
+          </label>
+          <label className="filter-line">
+            <input type="checkbox" checked={ui.legend} onChange={(e) => set({ legend: e.target.checked })} /> Legend on the picture
+          </label>
+          <p className="muted strip-note">Looks by rules are made in the Library. A colour given by hand goes before both; critical work keeps its edge.</p>
+        </div>
+      </Piece>
+      <span className="strip-room" />
+      <SearchBox rows={rows} onGo={onGo} onDone={onDone} />
+      <ModeSwitch mode={ui.mode} onMode={(mode) => set({ mode })} />
+    </div>
+  );
+});
+
+function ModeSwitch({ mode, onMode }: { mode: PlanUi['mode']; onMode: (mode: PlanUi['mode']) => void }) {
+  return (
+    <span className="mode-switch" role="group" aria-label="Picture">
+      {(['timeline', 'network', 'month'] as const).map((m) => (
+        <button key={m} type="button" className={`chip${m === mode ? ' on' : ''}`} aria-pressed={m === mode} onClick={() => onMode(m)}>
+          {{ timeline: 'Timeline', network: 'Network', month: 'Month' }[m]}
+        </button>
+      ))}
+    </span>
+  );
+}
+
+/** Quick filters on top of any other. */
+function QuickChoices() {
+  const { quick } = usePlanView();
+  const dispatch = useAppDispatch();
+  const toggle = (q: Quick): void => void dispatch(planActions.set({ quick: quick.includes(q) ? quick.filter((x) => x !== q) : [...quick, q] }));
+  return (
+    <div className="quick" role="group" aria-label="Quick filters">
+      {quickNames.map((q) => (
+        <button key={q} type="button" className={`chip${quick.includes(q) ? ' on' : ''}`} aria-pressed={quick.includes(q)} onClick={() => toggle(q)}>
+          {quickWords[q][0]!.toUpperCase() + quickWords[q].slice(1)}
+        </button>
+      ))}
+    </div>
+  );
+}
+
+/** Gives all activities that are shown one value: a rule is a filter and what is given to all that it lets through. */
+function GiveAll({ rows }: { rows: readonly PlanRow[] }) {
+  const session = useSession();
+  const { doc } = session;
+  const fields = stampable(doc);
+  const [key, setKey] = useState('');
+  const [text, setText] = useState('');
+  const f = fields.find((x) => x.key === key);
+  const inRows = new Set(rows.flatMap((r) => (r.kind === 'activity' ? [r.id] : r.kind === 'wbs' && r.group ? r.group.members : [])));
+  const ids = [...inRows];
+  return (
+    <div className="filter-line give-all">
+      <span className="muted">Give the {ids.length} rows shown</span>
+      <select aria-label="Field to give" value={key} onChange={(e) => (setKey(e.target.value), setText(''))}>
+        <option value="">a value of …</option>
+        {fields.map((x) => (
+          <option key={x.key} value={x.key}>
+            {x.title}
+          </option>
+        ))}
+      </select>
+      {f && (
+        <select aria-label="Value to give" value={text} onChange={(e) => setText(e.target.value)}>
+          <option value="">nothing</option>
+          {(f.choices?.(doc) ?? []).filter(Boolean).map((c) => (
+            <option key={c}>{c}</option>
+          ))}
+        </select>
+      )}
+      {f && (
+        <button type="button" className="dark-button" disabled={ids.length === 0} onClick={() => session.run(setCells(doc, ids, key, text, newId, session.view))}>
+          Give it
+        </button>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,96 @@
+/** Between what the window shows and what a saved view holds. */
+import { closedBelow, turnedFor } from '@yellowhammer/core/outline/depth';
+import { type Document, ordered } from '@yellowhammer/core/model/document';
+import { type ViewSettings, viewSettingsSchema } from '@yellowhammer/core/model/view-schema';
+import { parseInstant } from '@yellowhammer/core/time/instant';
+import { projectOf } from '@yellowhammer/core/model/document';
+import { fitting, type NamedView, suppliedViews } from '@yellowhammer/core/view/supplied';
+import type { PlanUi } from '../../app/store';
+
+/** What the window shows, as a saved view keeps it. Time and widths of the window are taken as they are now. */
+export const settingsNow = (ui: PlanUi): ViewSettings => ({
+  columns: ui.columns,
+  widths: ui.widths as ViewSettings['widths'],
+  frozen: ui.frozen,
+  groups: ui.groups,
+  sort: ui.sort,
+  filter: ui.filter,
+  quick: ui.quick,
+  focus: ui.focus,
+  depth: null,
+  look: ui.look,
+  colourBy: ui.colourBy,
+  texts: ui.texts,
+  dense: ui.dense,
+  range: ui.from === null ? null : { kind: 'fixed', from: ui.from, pixelsPerDay: ui.pixelsPerDay },
+  showLinks: ui.showLinks,
+  showFloat: ui.showFloat,
+  projectRow: ui.projectRow,
+  legend: ui.legend,
+  sheetWidth: ui.sheetWidth,
+  mode: ui.mode,
+});
+
+/** What makes a view another one. Time, depth and the width of the sheet follow the window, so they do not. */
+const told = [
+  'columns',
+  'widths',
+  'frozen',
+  'groups',
+  'sort',
+  'filter',
+  'quick',
+  'focus',
+  'look',
+  'colourBy',
+  'texts',
+  'dense',
+  'showLinks',
+  'showFloat',
+  'projectRow',
+  'legend',
+  'mode',
+] as const;
+export function isChanged(doc: Document, ui: PlanUi, view: NamedView | undefined): boolean {
+  if (!view) return false;
+  const now = settingsNow(ui);
+  const kept = fitting(doc, view.settings);
+  return told.some((k) => JSON.stringify(now[k]) !== JSON.stringify(kept[k]));
+}
+
+/** What the window shows in a view. `width`: of the timeline in pixels. */
+export function shownIn(doc: Document, view: NamedView, ui: Pick<PlanUi, 'sheetWidth'>, width: number): Partial<PlanUi> {
+  const s = fitting(doc, view.settings);
+  const out: Partial<PlanUi> = { view: view.id, trace: null, headFilters: null, search: null, focus: s.focus };
+  for (const k of told) (out as Record<string, unknown>)[k] = s[k];
+  out.sheetWidth = s.sheetWidth > 0 ? s.sheetWidth : ui.sheetWidth;
+  if (s.depth !== null) out.collapsed = turnedFor(doc, closedBelow(doc, s.depth));
+  const { range } = s;
+  if (range?.kind === 'fixed') Object.assign(out, { from: range.from, pixelsPerDay: range.pixelsPerDay });
+  // Fitting the whole is what an unknown left edge leads to.
+  if (range?.kind === 'whole') out.from = null;
+  if (range?.kind === 'around') {
+    const at = parseInstant(projectOf(doc).dataDate ?? projectOf(doc).plannedStart) ?? 0;
+    Object.assign(out, { from: at - range.before * 1440, pixelsPerDay: Math.max(0.05, width / (range.before + range.after)) });
+  }
+  return out;
+}
+
+const KEY = 'yellowhammer.views';
+
+/** Views of this browser alone. */
+export function personalViews(): NamedView[] {
+  try {
+    const list = JSON.parse(localStorage.getItem(KEY) ?? '[]') as Partial<NamedView>[];
+    return list.flatMap((v) => {
+      const settings = viewSettingsSchema.safeParse(v.settings);
+      return typeof v.id === 'string' && typeof v.name === 'string' && settings.success ? [{ id: v.id, name: v.name, about: '', settings: settings.data }] : [];
+    });
+  } catch {
+    return [];
+  }
+}
+export const keepPersonal = (views: readonly NamedView[]): void => localStorage.setItem(KEY, JSON.stringify(views));
+
+/** All views that can be chosen, in the order of the menu. */
+export const allViews = (doc: Document): NamedView[] => [...suppliedViews, ...ordered(doc, 'savedViews'), ...personalViews()];
