@@ -5,7 +5,7 @@ import type { Activity, CodeSet, CodeValue, OwnField } from '../model/schema.ts'
 import { Draft } from '../change/change.ts';
 import type { NewId, Outcome } from '../commands/result.ts';
 import { compileExpression, namesIn, type Names } from '../expr/compile.ts';
-import { type Compiled, failed, identifierOf, kindOfType, typeOfKind } from '../expr/types.ts';
+import { type Compiled, failed, identifierOf, kindOfType, typeOfKind, typeWords } from '../expr/types.ts';
 import { dayLengths } from '../schedule/calendars.ts';
 import { formatDuration, parseDuration } from '../time/duration.ts';
 import { codeKey, ownKey, withValue } from '../model/values.ts';
@@ -173,6 +173,14 @@ export function namesOf(doc: Document, fields: (name: string) => Field | undefin
     },
   };
 }
+
+/** What can be asked for in an expression: field by name, its title and its type in words. */
+export const askable = (fields: readonly Field[], own: readonly OwnField[]): { name: string; title: string; about: string }[] =>
+  fields.flatMap((f) => {
+    const mine = own.find((o) => ownKey(o.id) === f.key);
+    if (f.key.startsWith('code:')) return [];
+    return [{ name: mine ? nameInExpressions(mine) : f.key, title: f.title, about: typeWords[typeOfKind(f.kind)] }];
+  });
 
 /** A computed field: its expression on the same row. `names`: what it may ask for. */
 function computedField(own: OwnField, names: Names | null, loop?: readonly string[]): Field {

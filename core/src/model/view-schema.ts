@@ -119,6 +119,13 @@ export const viewSettingsSchema = z.object({
   legend: z.boolean(),
   sheetWidth: z.number().min(0).max(5_000),
   mode: z.enum(['timeline', 'network', 'month']),
+  /** Fields in the boxes of the network below number and name, and how the boxes stand. */
+  boxes: z.array(key).max(6),
+  arrange: z.enum(['rank', 'time']),
+  bands: z.boolean(),
+  /** What the month shows: days of a month or whole weeks; all activities or milestones only. */
+  monthBy: z.enum(['days', 'weeks']),
+  onlyMilestones: z.boolean(),
 });
 export type ViewSettings = z.infer<typeof viewSettingsSchema>;
 
@@ -144,6 +151,11 @@ export const usualSettings: ViewSettings = {
   legend: false,
   sheetWidth: 0,
   mode: 'timeline',
+  boxes: ['start', 'finish', 'float'],
+  arrange: 'rank',
+  bands: false,
+  monthBy: 'days',
+  onlyMilestones: false,
 };
 
 export const hatchings = ['none', 'rising', 'falling', 'crossed', 'dotted', 'upright'] as const;

@@ -44,6 +44,12 @@ export interface PlanUi {
   frozen: number;
   /** What stands beside the sheet, or in place of both. */
   mode: 'timeline' | 'network' | 'month';
+  /** Of the network: fields in the boxes, how they stand, and whether in bands by the first level. */
+  boxes: ColumnKey[];
+  arrange: 'rank' | 'time';
+  bands: boolean;
+  monthBy: 'days' | 'weeks';
+  onlyMilestones: boolean;
   /** The saved view that was chosen last: its id, and whether it is one of this browser alone. */
   view: string;
   /** A value picked to be stamped on rows: a field, and its text. */
@@ -104,6 +110,11 @@ const initial: PlanUi = {
   legend: false,
   frozen: 0,
   mode: 'timeline',
+  boxes: ['start', 'finish', 'float'],
+  arrange: 'rank',
+  bands: false,
+  monthBy: 'days',
+  onlyMilestones: false,
   view: 'supplied:plan',
   stamp: null,
   clock: false,
@@ -147,6 +158,11 @@ const viewKeysKept = [
   'legend',
   'frozen',
   'mode',
+  'boxes',
+  'arrange',
+  'bands',
+  'monthBy',
+  'onlyMilestones',
   'view',
 ] as const satisfies readonly (keyof PlanUi)[];
 

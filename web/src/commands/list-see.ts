@@ -33,7 +33,7 @@ const quick = (q: Quick): AppCommand =>
   });
 
 export const seeCommands: AppCommand[] = [
-  opens('filterRows', 'Filter the rows', 'Conditions on any field, read as a sentence', 'filter narrow only where find rule give', 'filter', 'Q'),
+  opens('filterRows', 'Filter the rows', 'Conditions on any field, read as a sentence', 'filter narrow only where find rule give', 'filter', 'B'),
   opens('groupRows', 'Group the rows', 'By codes, dates by week or month, any field, up to six levels', 'group band sort by code week month', 'groups', 'O'),
   opens('colourBars', 'Colours of the bars', 'By the values of a field, or by a look with rules', 'colour color look legend style', 'colours'),
   opens('savedViews', 'Saved views', 'Views that come with the project, those of the project, and your own', 'view layout keep save', 'views'),

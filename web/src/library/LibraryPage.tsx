@@ -11,9 +11,11 @@ import { call } from '../project/api';
 import { newId, useDoc, useSession } from '../project/hooks';
 import { addCodeSet } from '@yellowhammer/core/commands/codes';
 import { addOwnField, ownKindNames } from '@yellowhammer/core/commands/own-fields';
+import { addLook } from '@yellowhammer/core/commands/views';
 import type { Outcome } from '@yellowhammer/core/commands/result';
 import { CalendarView } from './CalendarView';
 import { CodeSetView } from './CodeSetView';
+import { LookView } from './LookView';
 import { OwnFieldView } from './OwnFieldView';
 import { useShared } from './useShared';
 
@@ -47,15 +49,18 @@ export function LibraryPage() {
   const noteOf = (c: Calendar): string => (c.id === project.calendarId ? 'project’s' : '');
   const set = doc.codeSets.get(chosen.replace(/^set /, ''));
   const field = doc.ownFields.get(chosen.replace(/^field /, ''));
-  const other = set ?? field;
-  const addMade = (make: (name: string) => Outcome, word: 'set' | 'field'): void => {
-    const outcome = make(name.trim() || freeName([...doc.codeSets.values(), ...doc.ownFields.values()], word === 'set' ? 'New code set' : 'New field'));
+  const look = doc.looks.get(chosen.replace(/^look /, ''));
+  const other = set ?? field ?? look;
+  const addMade = (make: (name: string) => Outcome, word: 'set' | 'field' | 'look'): void => {
+    const outcome = make(
+      name.trim() || freeName([...doc.codeSets.values(), ...doc.ownFields.values(), ...doc.looks.values()], { set: 'New code set', field: 'New field', look: 'New look' }[word]),
+    );
     if (session.run(outcome) && outcome.ok && outcome.made) {
       setChosen(`${word} ${outcome.made[0]!}`);
       setName('');
     }
   };
-  const thing = (word: 'set' | 'field', row: { id: string; name: string }, note: string) => (
+  const thing = (word: 'set' | 'field' | 'look', row: { id: string; name: string }, note: string) => (
     <button key={row.id} type="button" className={`library-item${row === other ? ' on' : ''}`} aria-current={row === other} onClick={() => setChosen(`${word} ${row.id}`)}>
       {row.name} <span className="muted">{note}</span>
     </button>
@@ -92,6 +97,9 @@ export function LibraryPage() {
         <h2>Fields</h2>
         {ordered(doc, 'ownFields').map((f) => thing('field', f, ownKindNames[f.kind]))}
         {doc.ownFields.size === 0 && <p className="muted library-none">Columns of your own, beside those that are there.</p>}
+        <h2>Bar looks</h2>
+        {ordered(doc, 'looks').map((l) => thing('look', l, `${l.rules.length} ${l.rules.length === 1 ? 'rule' : 'rules'}`))}
+        {doc.looks.size === 0 && <p className="muted library-none">How bars are drawn, by rules.</p>}
         <div className="library-add">
           <TextInput
             size="xs"
@@ -110,6 +118,12 @@ export function LibraryPage() {
           <button type="button" className="chip" onClick={() => addMade((n) => addOwnField(doc, n, 'text', newId), 'field')}>
             New field
           </button>
+          <button type="button" className="chip" onClick={() => addMade((n) => addOwnField(doc, n, 'computed', newId), 'field')}>
+            New computed field
+          </button>
+          <button type="button" className="chip" onClick={() => addMade((n) => addLook(doc, n, [], newId), 'look')}>
+            New look
+          </button>
           {calendar && !away && !other && (
             <>
               <button type="button" className="chip" onClick={() => add({ copyOf: calendar.id })}>
@@ -126,6 +140,8 @@ export function LibraryPage() {
         <CodeSetView key={set.id} set={set} />
       ) : field ? (
         <OwnFieldView key={field.id} field={field} />
+      ) : look ? (
+        <LookView key={look.id} look={look} />
       ) : away ? (
         <AwayView
           key={away.calendar.id}

@@ -1,12 +1,13 @@
 /** A field of people's own: its kind, unit, choices, what new activities have; and which activities have something in it. */
 import { Checkbox } from '@mantine/core';
 import { useState } from 'react';
-import { deleteOwnField, editOwnField, fillStandard, ownKindNames, ownUses } from '@yellowhammer/core/commands/own-fields';
+import { deleteOwnField, editOwnField, fillStandard, ownKindNames, ownUses, sumNames } from '@yellowhammer/core/commands/own-fields';
 import type { Outcome } from '@yellowhammer/core/commands/result';
-import { readOwn } from '@yellowhammer/core/fields/own';
+import { nameInExpressions, readOwn } from '@yellowhammer/core/fields/own';
 import { plainActivity } from '@yellowhammer/core/commands/outline';
-import { type OwnField, type OwnKind, ownKinds } from '@yellowhammer/core/model/schema';
+import { type OwnField, type OwnKind, ownKinds, sums } from '@yellowhammer/core/model/schema';
 import { CommitField } from '../app/CommitField';
+import { ExpressionField } from './ExpressionField';
 import { useDoc, useSession } from '../project/hooks';
 import { taken, Users } from './CodeSetView';
 
@@ -67,28 +68,53 @@ export function OwnFieldView({ field: f }: { field: OwnField }) {
             ))}
           </select>
         </label>
-        {f.kind === 'number' && <CommitField of={f.id} size="xs" label="Unit" placeholder="m, t, pieces" value={f.unit} onCommit={(unit) => change({ unit })} />}
+        {(f.kind === 'number' || f.kind === 'computed') && (
+          <CommitField of={f.id} size="xs" label="Unit" placeholder="m, t, pieces" value={f.unit} onCommit={(unit) => change({ unit })} />
+        )}
         {f.kind === 'choice' && (
           <CommitField of={f.id} size="xs" label="Choices" placeholder="parted by commas" value={f.choices.join(', ')} onCommit={(text) => change({ choices: text.split(',') })} />
         )}
-        <CommitField
-          of={`${f.id} ${f.kind}`}
-          size="xs"
-          label="New activities have"
-          placeholder="nothing"
-          value={f.standard === null ? '' : typeof f.standard === 'boolean' ? (f.standard ? 'yes' : 'no') : String(f.standard)}
-          onCommit={standard}
-        />
-        <Checkbox size="xs" label="Needed: the plan check lists activities without it" checked={f.required} onChange={(e) => void change({ required: e.currentTarget.checked })} />
+        <CommitField of={f.id} size="xs" label="Name in expressions" value={nameInExpressions(f)} onCommit={(key) => change({ key: key.trim() })} />
+        {f.kind !== 'computed' && (
+          <CommitField
+            of={`${f.id} ${f.kind}`}
+            size="xs"
+            label="New activities have"
+            placeholder="nothing"
+            value={f.standard === null ? '' : typeof f.standard === 'boolean' ? (f.standard ? 'yes' : 'no') : String(f.standard)}
+            onCommit={standard}
+          />
+        )}
+        <label>
+          <span>Nodes and groups show</span>
+          <select value={f.sum} onChange={(e) => change({ sum: e.target.value as OwnField['sum'] })}>
+            {sums
+              .filter((s) => s !== 'again' || f.kind === 'computed')
+              .map((s) => (
+                <option key={s} value={s}>
+                  {sumNames[s]}
+                </option>
+              ))}
+          </select>
+        </label>
+        {f.kind !== 'computed' && (
+          <Checkbox
+            size="xs"
+            label="Needed: the plan check lists activities without it"
+            checked={f.required}
+            onChange={(e) => void change({ required: e.currentTarget.checked })}
+          />
+        )}
       </div>
-      {f.standard !== null && users.length < doc.activities.size && (
+      {f.kind === 'computed' && <ExpressionField field={f} onCommit={(expression) => change({ expression })} />}
+      {f.kind !== 'computed' && f.standard !== null && users.length < doc.activities.size && (
         <div className="library-actions">
           <button type="button" className="chip" onClick={() => run(fillStandard(doc, f.id))}>
             Give it to the {doc.activities.size - users.length} activities without a value
           </button>
         </div>
       )}
-      <Users title="Where it is used" groups={users.length ? [{ name: '', ids: users.map((a) => a.id) }] : []} />
+      {f.kind !== 'computed' && <Users title="Where it is used" groups={users.length ? [{ name: '', ids: users.map((a) => a.id) }] : []} />}
     </main>
   );
 }

@@ -1,10 +1,10 @@
 import './plan.css';
 import { useElementSize } from '@mantine/hooks';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useLocation } from 'react-router';
 import { closedNodes, nodesAbove, turnedFor } from '@yellowhammer/core/outline/depth';
 import { heightsOf } from '@yellowhammer/core/outline/heights';
-import { projectOf } from '@yellowhammer/core/model/document';
+import { labelOf, projectOf } from '@yellowhammer/core/model/document';
 import { placeOf } from '@yellowhammer/core/schedule/view';
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import { downloadCsv } from '../app/csv';
@@ -31,7 +31,7 @@ import { Ribbon } from './Ribbon';
 import { type DraftOf, useLanes, useRows } from './rows';
 import { painter } from '@yellowhammer/core/view/looks';
 import { HeadFilters } from './view/HeadFilters';
-import { Legend } from './view/Legend';
+import { Legend } from '../see/Legend';
 import { ViewStrip } from './view/ViewStrip';
 import type { Scale } from './scale';
 import { beginEditing, type RowHandlers, widthOf } from './SheetRow';
@@ -46,6 +46,9 @@ import { useFocusKeeper } from './useFocus';
 import { TaskPanel } from './tasks/TaskPanel';
 import { useStamp } from './useStamp';
 import { useTimeWindow } from './useTimeWindow';
+
+const NetworkView = lazy(() => import('./view/NetworkView').then((m) => ({ default: m.NetworkView })));
+const MonthView = lazy(() => import('./view/MonthView').then((m) => ({ default: m.MonthView })));
 
 /** Sheet and timeline on one scroll, the path ribbon over them, the inspector beside, the dock below. */
 export function PlanPage() {
@@ -140,7 +143,7 @@ export function PlanPage() {
   }, [wanted, location.key, view === null]);
 
   const byPointer = useRef(false);
-  const focusGrid = useCallback((): void => grid.current?.focus({ preventScroll: true }), []);
+  const focusGrid = useCallback((): void => (document.querySelector<HTMLElement>('.network-frame, .month-frame') ?? grid.current)?.focus({ preventScroll: true }), []);
   /** Puts the cursor on a cell that was found. */
   const goCell = useCallback(
     (row: string, column: ColumnKey): void => {
@@ -202,6 +205,9 @@ export function PlanPage() {
     [pick, dispatch, setEditing, session],
   );
 
+  /** What zooming and fitting do in the picture that is shown in place of the timeline. */
+  const tools = useRef<{ zoom: (factor: number) => void; fit: () => void } | null>(null);
+  const takeTools = useCallback((t: typeof tools.current) => void (tools.current = t), []);
   const stamping = useStamp({ session, rows, heights, body });
   const keys = usePlanKeys({
     session,
@@ -212,8 +218,9 @@ export function PlanPage() {
     startDraft,
     startEdit,
     rename: (id) => setEditing(beginEditing(id, 'name', session.doc.wbs.get(id)?.name ?? session.doc.activities.get(id)?.name ?? '', true)),
-    zoom,
-    fit,
+    zoom: (factor) =>
+      ui.mode === 'timeline' ? zoom(factor) : ui.mode === 'month' ? void dispatch(planActions.set({ monthBy: factor > 1 ? 'days' : 'weeks' })) : tools.current?.zoom(factor),
+    fit: () => (ui.mode === 'network' ? tools.current?.fit() : fit()),
     fitSelected,
     goDate,
     go,
@@ -285,6 +292,14 @@ export function PlanPage() {
     if (shown.length > 1) dispatch(planActions.select({ ids: shown, active: { row: last, column: BAR } }));
   });
 
+  /** The menu of an activity, in pictures without rows. */
+  const menuOf = (e: React.MouseEvent, id: string): void => {
+    e.preventDefault();
+    const a = doc.activities.get(id);
+    if (!a) return;
+    if (!ui.selected.includes(id)) dispatch(planActions.select({ ids: [id], active: { row: id, column: BAR } }));
+    setMenu({ x: e.clientX, y: e.clientY, where: 'bar', title: labelOf(a) });
+  };
   const stale = session.paused && session.stale;
   const csv = (): void =>
     downloadCsv(
@@ -305,7 +320,7 @@ export function PlanPage() {
       <div className="plan-frame" ref={sizeRef}>
         <div
           ref={grid}
-          className="plan-grid"
+          className={`plan-grid${ui.mode !== 'timeline' && !alone ? ' covered' : ''}`}
           role="treegrid"
           aria-label="Plan"
           aria-rowcount={rows.length + 1}
@@ -391,6 +406,15 @@ export function PlanPage() {
               Type the first activity
             </button>
           </div>
+        )}
+        {ui.mode !== 'timeline' && !alone && (
+          <Suspense fallback={null}>
+            {ui.mode === 'network' ? (
+              <NetworkView rows={rows} context={context} stamp={stamp} paint={paint} onKeyDown={keys.onKeyDown} onMenu={menuOf} onTools={takeTools} />
+            ) : (
+              <MonthView rows={rows} context={context} stamp={stamp} paint={paint} onAsk={setAsked} onKeyDown={keys.onKeyDown} onMenu={menuOf} />
+            )}
+          </Suspense>
         )}
         {empty && all > 0 && !editing && (
           <div className="plan-empty">

@@ -5,7 +5,7 @@ import { calendarFor } from '@yellowhammer/core/schedule/calendars';
 import type { CompiledCalendar } from '@yellowhammer/core/time/calendar';
 import { Bar, Lane, Spine, type TimelineProps } from './Bars';
 import { Links } from './Links';
-import { Hatchings } from './view/Legend';
+import { Hatchings } from '../see/Legend';
 import { endOf, type Scale, tellsShifts, type Tick, ticks, xOf } from './scale';
 
 /** The bars of the rows in view, and the links between them. Moves with the rows, since it lies in the same scroller. */

@@ -74,7 +74,7 @@ export function useRows(draft: DraftOf | null, window: { from: number; to: numbe
   const version = useTopic('outline');
   const linkVersion = useTopic('links');
   const view = useView();
-  const { collapsed, trace, focus, projectRow: withProject, sort, filter, quick, headFilters, groups } = usePlan();
+  const { collapsed, trace, focus, projectRow: withProject, sort, filter, quick, headFilters, groups, mode } = usePlan();
   const docVersion = useTopic('doc');
   const { baseline } = useSession();
   const kept = useKept(filter);
@@ -89,7 +89,8 @@ export function useRows(draft: DraftOf | null, window: { from: number; to: numbe
   const values = choosing ? docVersion : 0;
   const inWindow = quick.includes('inWindow') ? `${window?.from} ${window?.to}` : '';
   const organised = useMemo(() => {
-    const closed = closedNodes(doc, collapsed);
+    // Network and month have no rows that could be closed.
+    const closed = mode === 'timeline' ? closedNodes(doc, collapsed) : new Set<string>();
     const context: FieldContext = { doc, view, baseline, clock: false, kept };
     const found = organise(context, {
       ...everything,
@@ -107,7 +108,7 @@ export function useRows(draft: DraftOf | null, window: { from: number; to: numbe
     const members = new Map(found.rows.flatMap((r) => (r.kind === 'wbs' && r.group ? [[r.id, r.group.members] as const] : [])));
     return { ...found, rows, closed, members };
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [doc, version, collapsed, trace, focus, withProject, sort, quick, groups, asks, dates, values, inWindow, kept]);
+  }, [doc, version, collapsed, trace, focus, withProject, sort, quick, groups, mode, asks, dates, values, inWindow, kept]);
   const sums = useMemo(
     () => new Sums({ doc, view, baseline, clock: false }, organised.members),
     // Sums follow every value; they are reckoned only where a row in view shows one.

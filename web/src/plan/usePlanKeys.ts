@@ -98,6 +98,8 @@ export function usePlanKeys(p: Args) {
     selection,
     startDraft(makes, inside) {
       const at = below();
+      // New rows are typed in the sheet.
+      if (ui.mode !== 'timeline') dispatch(planActions.set({ mode: 'timeline' }));
       // What is put into a closed node opens it.
       if (at && p.closed.has(at.id)) dispatch(planActions.toggle(at.id));
       p.startDraft(at, makes, inside);
@@ -106,9 +108,9 @@ export function usePlanKeys(p: Args) {
       const [first] = ids;
       if (first === undefined) return;
       dispatch(planActions.select({ ids: [...ids], active: { row: first, column: rename ? 'name' : (ui.active?.column ?? 'name') } }));
-      if (rename) p.rename(first);
+      if (rename && ui.mode === 'timeline') p.rename(first);
     },
-    startEdit: () => ui.active && p.startEdit(ui.active.row, onBar ? 'name' : ui.active.column),
+    startEdit: () => ui.active && ui.mode === 'timeline' && p.startEdit(ui.active.row, onBar ? 'name' : ui.active.column),
     zoom: p.zoom,
     fit: p.fit,
     fitSelected: p.fitSelected,
@@ -221,7 +223,7 @@ export function usePlanKeys(p: Args) {
       e.stopPropagation();
     };
     const control = e.ctrlKey || e.metaKey;
-    if (control ? withControl(e, at, column) : !e.altKey && cursor(e, at, column)) return done();
+    if (ui.mode === 'timeline' && (control ? withControl(e, at, column) : !e.altKey && cursor(e, at, column))) return done();
     if ((e.key === 'ContextMenu' || (e.key === 'F10' && e.shiftKey)) && row) {
       openMenu(row);
       return done();

@@ -13,8 +13,8 @@ import { planActions, useAppDispatch, usePlanView, type PlanUi } from '../../app
 import { newId, useSession, useTopic } from '../../project/hooks';
 import type { PlanRow } from '../rows';
 import { filterOf } from '../rows';
-import { FilterBuilder } from './FilterBuilder';
-import { GroupBuilder, groupWords } from './GroupBuilder';
+import { FilterBuilder } from '../../see/FilterBuilder';
+import { GroupBuilder, groupWords } from '../../see/GroupBuilder';
 import { Piece } from './Piece';
 import { SavedViews } from './SavedViews';
 import { SearchBox } from './SearchBox';

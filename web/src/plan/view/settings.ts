@@ -29,6 +29,11 @@ export const settingsNow = (ui: PlanUi): ViewSettings => ({
   legend: ui.legend,
   sheetWidth: ui.sheetWidth,
   mode: ui.mode,
+  boxes: ui.boxes,
+  arrange: ui.arrange,
+  bands: ui.bands,
+  monthBy: ui.monthBy,
+  onlyMilestones: ui.onlyMilestones,
 });
 
 /** What makes a view another one. Time, depth and the width of the sheet follow the window, so they do not. */
@@ -50,6 +55,11 @@ const told = [
   'projectRow',
   'legend',
   'mode',
+  'boxes',
+  'arrange',
+  'bands',
+  'monthBy',
+  'onlyMilestones',
 ] as const;
 export function isChanged(doc: Document, ui: PlanUi, view: NamedView | undefined): boolean {
   if (!view) return false;

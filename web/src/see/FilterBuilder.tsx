@@ -1,8 +1,9 @@
 /** Conditions that read like a sentence, each with a field, a comparison and what it is compared with. What is not complete yet filters nothing. */
+import './see.css';
 import { IconPlus, IconX } from '@tabler/icons-react';
 import { useId, useState } from 'react';
 import type { Field } from '@yellowhammer/core/fields/field';
-import { fieldOf, fieldsOf } from '@yellowhammer/core/fields/list';
+import { builtIn, fieldOf, fieldsOf } from '@yellowhammer/core/fields/list';
 import { type Document, ordered } from '@yellowhammer/core/model/document';
 import type { ComparisonName, Condition, Filter } from '@yellowhammer/core/model/view-schema';
 import { wbsCodes } from '@yellowhammer/core/outline/outline';
@@ -78,6 +79,9 @@ function choicesFor(doc: Document, f: Field, is: ComparisonName): string[] {
   if (is === 'contains' || is === 'containsNot' || is === 'starts') return [];
   return (f.choices?.(doc) ?? []).filter((c) => c !== '');
 }
+
+/** What a new condition begins with. */
+const nameField = builtIn.find((f) => f.key === 'name') as Field;
 
 const starting = (doc: Document, f: Field): Line => {
   const is = comparisonsOf(f, false)[0]!;
@@ -197,7 +201,6 @@ function BlockView({
 }) {
   const replace = (id: number, next: (Line | Block) | null): void => onChange({ ...block, of: block.of.flatMap((x) => (x.id === id ? (next ? [next] : []) : [x])) });
   const add = (x: Line | Block): void => onChange({ ...block, of: [...block.of, x] });
-  const name = fieldOf(doc, 'name')!;
   return (
     <div className={`filter-block${top ? ' top' : ''}`} role="group" aria-label={top ? 'Conditions' : 'Conditions within'}>
       <div className="filter-lead">
@@ -221,10 +224,10 @@ function BlockView({
         ),
       )}
       <div className="filter-adds">
-        <button type="button" className="chip" onClick={() => add(starting(doc, name))}>
+        <button type="button" className="chip" onClick={() => add(starting(doc, nameField))}>
           <IconPlus size={12} stroke={1.8} /> Condition
         </button>
-        <button type="button" className="chip" onClick={() => add({ id: ++ids, match: block.match === 'any' ? 'all' : 'any', of: [starting(doc, name)] })}>
+        <button type="button" className="chip" onClick={() => add({ id: ++ids, match: block.match === 'any' ? 'all' : 'any', of: [starting(doc, nameField)] })}>
           <IconPlus size={12} stroke={1.8} /> Conditions within
         </button>
       </div>
@@ -233,7 +236,7 @@ function BlockView({
 }
 
 export function FilterBuilder({ doc, filter, onChange }: { doc: Document; filter: Filter | null; onChange: (filter: Filter | null) => void }) {
-  const [block, setBlock] = useState(() => (filter ? blockOf(doc, filter) : { id: ++ids, match: 'all' as const, of: [starting(doc, fieldOf(doc, 'name')!)] }));
+  const [block, setBlock] = useState(() => (filter ? blockOf(doc, filter) : { id: ++ids, match: 'all' as const, of: [starting(doc, nameField)] }));
   const wrong = new Map<number, string>();
   filterOfBlock(doc, block, wrong);
   const change = (next: Block): void => {

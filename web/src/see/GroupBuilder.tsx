@@ -1,4 +1,5 @@
 /** The levels of groups: by which fields, dates by which span, numbers by which step. */
+import './see.css';
 import { IconArrowUp, IconX } from '@tabler/icons-react';
 import { fieldOf, fieldsOf } from '@yellowhammer/core/fields/list';
 import type { Field } from '@yellowhammer/core/fields/field';

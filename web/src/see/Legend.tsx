@@ -1,9 +1,9 @@
 /** What the colours and hatchings on the picture mean: follows from what is drawn. */
+import './see.css';
 import { memo, useMemo } from 'react';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { Activity } from '@yellowhammer/core/model/schema';
 import { legendOf, type Paint } from '@yellowhammer/core/view/looks';
-import type { PlanRow } from '../rows';
 
 /** Patterns that are laid over bars: lines of paper colour, so that they read in grey and in the dark. */
 export const Hatchings = memo(function Hatchings() {
@@ -36,12 +36,22 @@ export function LegendLine({ paint }: { paint: Paint }) {
   );
 }
 
-export const Legend = memo(function Legend({ rows, doc, paint, stamp }: { rows: readonly PlanRow[]; doc: Document; paint: (a: Activity) => Paint; stamp: string }) {
+export const Legend = memo(function Legend({
+  rows,
+  doc,
+  paint,
+  stamp,
+}: {
+  rows: readonly { kind: string; id: string; group?: { members: readonly string[] } }[];
+  doc: Document;
+  paint: (a: Activity) => Paint;
+  stamp: string;
+}) {
   const lines = useMemo(
     () =>
       legendOf(
         doc,
-        rows.flatMap((r) => (r.kind === 'activity' ? [r.id] : r.kind === 'wbs' && r.group ? r.group.members : [])),
+        rows.flatMap((r) => (r.kind === 'activity' ? [r.id] : r.group ? r.group.members : [])),
         paint,
       ),
     // The stamp says when what is drawn has changed.
