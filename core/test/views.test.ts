@@ -9,10 +9,12 @@ import type { Document } from '@yellowhammer/core/model/document';
 import type { Condition, Filter, Level, Operand } from '@yellowhammer/core/model/view-schema';
 import { conditionTest, filterTest } from '@yellowhammer/core/view/filter';
 import { comparisonsOf } from '@yellowhammer/core/view/operands';
+import { putInGroup, withGroup } from '@yellowhammer/core/view/put-in-group';
 import { everything, organise, type Organising, withSums } from '@yellowhammer/core/view/organise';
 import { conditionWords, filterWords, readShort } from '@yellowhammer/core/view/words';
 import { parseDay } from '@yellowhammer/core/time/instant';
-import { documentOf, must, nodeInto, putInto, sure, viewIn } from './helpers';
+import { addActivity } from '@yellowhammer/core/commands/outline';
+import { documentOf, must, nodeInto, putInto, sure, tells, viewIn } from './helpers';
 
 let n = 0;
 const newId = (): string => `v${++n}`;
@@ -366,4 +368,31 @@ test('groups part the rows, whatever they are by; sums over groups are sums over
     }),
     { numRuns: 150 },
   );
+});
+
+test('rows put under a heading get what it stands for, level by level; what is computed refuses with the reason', () => {
+  const m = plan();
+  const levels: Level[] = [{ key: `code:${m.area}` }, { key: 'calendar' }];
+  const heading = (groups: readonly Level[], name: string) => {
+    const row = organise(m.context, { ...everything, groups }).rows.find((r) => r.kind === 'wbs' && r.node.name === name);
+    return row?.kind === 'wbs' && row.group ? { levels: groups, heading: row.group } : undefined;
+  };
+  const rowOf = (id: string): string[] => [`code:${m.area}`, 'calendar'].map((k) => showField(sure(fieldOf(m.doc, k)), activityCell(m.context, sure(m.doc.activities.get(id)))));
+  // B stands east on Six: C goes there.
+  must(m.doc, putInGroup(m.doc, ['C'], sure(heading(levels, 'Six')), newId, m.context.view));
+  expect(rowOf('C')).toEqual(['East', 'Six']);
+  // Right below the parent value, not the nested one.
+  must(m.doc, putInGroup(m.doc, ['A', 'C'], sure(heading([sure(levels[0])], 'West')), newId, m.context.view));
+  expect([rowOf('A')[0], rowOf('C')[0]]).toEqual(['West', 'West']);
+  must(m.doc, putInGroup(m.doc, ['A'], sure(heading([sure(levels[0])], 'No area')), newId, m.context.view));
+  expect(rowOf('A')[0]).toBe('');
+  const months = sure(heading([{ key: 'float', step: 5 }], 'No float') ?? heading([{ key: 'float', step: 5 }], 'Float 0 to below 5 d'));
+  expect(tells(putInGroup(m.doc, ['C'], months, newId, m.context.view))).toContain('WRONG_VALUE C pour cap cannot be put there: Float is computed.');
+  const wbs = sure(heading([{ key: 'wbs' }], '1.1 Q'));
+  must(m.doc, putInGroup(m.doc, ['M'], wbs, newId, m.context.view));
+  expect(m.doc.activities.get('M')?.wbsId).toBe('Q');
+  // What is made among groups gets it in the same change.
+  const added = withGroup(m.doc, addActivity(m.doc, null, { name: 'New' }, newId), wbs, newId, m.context.view);
+  const made = sure(must(m.doc, added)[0]);
+  expect(m.doc.activities.get(made)?.wbsId).toBe('Q');
 });

@@ -1,6 +1,6 @@
 /** Pages of shapes as a PDF. */
 import PDFDocument from 'pdfkit';
-import { colours, type Page } from '@yellowhammer/core/report/scene';
+import { inkOf, type Page } from '@yellowhammer/core/report/scene';
 import { measure, runsOf } from './fonts.ts';
 
 /** Pages that are drawn when they are asked for. */
@@ -39,13 +39,13 @@ function drawPage(pdf: PDFKit.PDFDocument, page: Page, known: Set<string>): void
           pdf.registerFont(run.font.key, run.font.data);
           known.add(run.font.key);
         }
-        pdf.font(run.font.key).fontSize(s.size).fillColor(colours[s.fill]).text(run.text, x, s.y, { lineBreak: false, baseline: 'alphabetic' });
+        pdf.font(run.font.key).fontSize(s.size).fillColor(inkOf(s.fill)).text(run.text, x, s.y, { lineBreak: false, baseline: 'alphabetic' });
         x += measure(run.text, s.size, s.face);
       }
       continue;
     }
     if (s.kind === 'line') {
-      pdf.lineWidth(s.line).strokeColor(colours[s.stroke]);
+      pdf.lineWidth(s.line).strokeColor(inkOf(s.stroke));
       if (s.dash) pdf.dash(s.dash[0]!, { space: s.dash[1] });
       pdf.moveTo(s.x1, s.y1).lineTo(s.x2, s.y2).stroke();
       if (s.dash) pdf.undash();
@@ -58,8 +58,8 @@ function drawPage(pdf: PDFKit.PDFDocument, page: Page, known: Set<string>): void
       pdf.closePath();
     }
     pdf.lineWidth(s.line ?? 0.5);
-    if (s.fill && s.stroke) pdf.fillAndStroke(colours[s.fill], colours[s.stroke]);
-    else if (s.fill) pdf.fill(colours[s.fill]);
-    else if (s.stroke) pdf.stroke(colours[s.stroke]);
+    if (s.fill && s.stroke) pdf.fillAndStroke(inkOf(s.fill), inkOf(s.stroke));
+    else if (s.fill) pdf.fill(inkOf(s.fill));
+    else if (s.stroke) pdf.stroke(inkOf(s.stroke));
   }
 }

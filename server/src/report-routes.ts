@@ -2,6 +2,7 @@
 import type { Express, Request, Response } from 'express';
 import { z } from 'zod';
 import { builtIn } from '@yellowhammer/core/fields/list';
+import { viewSettingsSchema } from '@yellowhammer/core/model/view-schema';
 import { problem } from '@yellowhammer/core/model/problem';
 import type { ReportSettings } from '@yellowhammer/core/report/plan-table';
 import { papers, type Paper } from '@yellowhammer/core/report/scene';
@@ -31,6 +32,21 @@ const settingsSchema = z.object({
   legend: flag.default(true),
   project: flag.default(false),
   baseline: flag.default(true),
+  /** A view as JSON; empty: none. */
+  view: z
+    .string()
+    .max(100_000)
+    .default('')
+    .transform((text, ctx): unknown => {
+      if (text === '') return null;
+      try {
+        return JSON.parse(text) as unknown;
+      } catch {
+        ctx.addIssue({ code: 'custom', message: 'a saved view is wanted' });
+        return z.NEVER;
+      }
+    })
+    .pipe(viewSettingsSchema.nullable()),
 });
 const rangeSchema = z.object({ from: z.coerce.number().int().min(0).max(100_000).default(0), to: z.coerce.number().int().min(0).max(100_000).default(1) });
 

@@ -20,7 +20,8 @@ import { type ReportSettings, reportTable } from '@yellowhammer/core/report/plan
 import type { Page } from '@yellowhammer/core/report/scene';
 import { summarise, type Summary } from '@yellowhammer/core/rollup/summary';
 import { schedule } from '@yellowhammer/core/schedule/schedule';
-import { baselineViewOf, viewOf } from '@yellowhammer/core/schedule/view';
+import { conditionsOf } from '@yellowhammer/core/view/filter';
+import { type BaselineView, baselineViewOf, viewOf } from '@yellowhammer/core/schedule/view';
 import { showDay } from '@yellowhammer/core/time/typed-date';
 import { z } from 'zod';
 import type { Kept } from './contents.ts';
@@ -101,6 +102,19 @@ function prepareReport(store: Store, projectId: string): Prepared['input'] | { p
   const input = { doc, view: viewOf(doc, computed, problems, old?.projectFinish), baseline, measure, printed: showDay(Math.floor(Date.now() / 86_400_000)) };
   prepared = { key, input };
   return input;
+}
+
+/** The input with the kept copies that the filter of a printed view asks about. */
+function withKept(store: Store, projectId: string, input: Prepared['input'], { view }: ReportSettings): Prepared['input'] {
+  const ids = new Set(view?.filter ? conditionsOf(view.filter).flatMap((c) => (c.is === 'changed' ? [String(c.values[0])] : [])) : []);
+  if (ids.size === 0) return input;
+  const kept = new Map<string, BaselineView>();
+  for (const id of ids) {
+    const copy = store.copy(projectId, id);
+    const old = copy && schedule(copy).computed;
+    if (copy && old) kept.set(id, baselineViewOf(id, input.doc.snapshots.get(id)?.name ?? '', copy, old));
+  }
+  return { ...input, kept };
 }
 
 /** The settings with those of the columns that this project has. */
@@ -202,7 +216,7 @@ export const tasks = {
   pages({ store }: Context, projectId: string, settings: ReportSettings, from: number, to: number): PagesResult | { problems: Problem[] } | null {
     const input = prepareReport(store, projectId);
     if (!input || 'problems' in input) return input;
-    const report = new PlanPages({ ...input, settings: columnsIn(input.doc, settings) });
+    const report = new PlanPages({ ...withKept(store, projectId, input, settings), settings: columnsIn(input.doc, settings) });
     const first = Math.min(Math.max(0, from), report.count - 1);
     const pages: Page[] = [];
     for (let n = first; n < Math.min(to, report.count); n++) pages.push(report.page(n));
@@ -213,7 +227,7 @@ export const tasks = {
   async pdf({ store, progress }: Context, projectId: string, settings: ReportSettings): Promise<{ name: string; bytes: Uint8Array } | { problems: Problem[] } | null> {
     const input = prepareReport(store, projectId);
     if (!input || 'problems' in input) return input;
-    const report = new PlanPages({ ...input, settings: columnsIn(input.doc, settings) });
+    const report = new PlanPages({ ...withKept(store, projectId, input, settings), settings: columnsIn(input.doc, settings) });
     if (report.rows > MOST_PDF_ROWS) {
       const text = `${report.rows} rows are more than the ${MOST_PDF_ROWS} that are printed. Choose an outline depth, critical activities or milestones, or take the CSV.`;
       return { problems: [problem('TOO_MANY_ROWS', text, { field: 'rows' })] };
@@ -226,7 +240,7 @@ export const tasks = {
   csv({ store }: Context, projectId: string, settings: ReportSettings): { name: string; bytes: Uint8Array } | { problems: Problem[] } | null {
     const input = prepareReport(store, projectId);
     if (!input || 'problems' in input) return input;
-    const { header, rows } = reportTable({ ...input, settings: columnsIn(input.doc, settings) });
+    const { header, rows } = reportTable({ ...withKept(store, projectId, input, settings), settings: columnsIn(input.doc, settings) });
     // A byte order mark, so that spreadsheets read names in other scripts rightly.
     return { name: fileName(input.doc), bytes: Buffer.from(`\ufeff${Papa.unparse([header, ...rows].map((line) => line.map(harmless)))}\r\n`) };
   },

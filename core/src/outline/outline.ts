@@ -10,6 +10,8 @@ export interface GroupFacts {
   level: number;
   /** What a row gets in the fields of the levels when it is put here, by the level's place. */
   gives: ReadonlyMap<number, string | null>;
+  /** Where it stands among the values of each level that leads to it. */
+  path: ReadonlyMap<number, string>;
   count: number;
   colour: string | null;
   /** Activities in it, those deeper included. */

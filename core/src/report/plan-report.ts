@@ -8,8 +8,10 @@ import { NONE } from '../schedule/network.ts';
 import { placeOf } from '../schedule/view.ts';
 import { civilOf, dayOf, type Instant, MINUTES_PER_DAY, parseInstant } from '../time/instant.ts';
 import { monthNames, showDay, showInstant } from '../time/typed-date.ts';
-import { cell, chosenRows, columnTitle, fitColumns, isRightColumn, type TableInput } from './plan-table.ts';
-import { type Face, fitText, type Measure, type Page, papers, type Shape } from './scene.ts';
+import type { Rollup } from '../rollup/rollup.ts';
+import { legendOf, type Paint, painter } from '../view/looks.ts';
+import { cell, chosenRows, columnsOf, columnTitle, fitColumns, isRightColumn, summed, type TableInput, timeOf } from './plan-table.ts';
+import { type Face, fitText, hatch, type Ink, lighter, type Measure, type Page, papers, type Shape } from './scene.ts';
 import { isMilestone } from '../model/activity-kinds.ts';
 
 const MARGIN = 34;
@@ -38,19 +40,22 @@ export class PlanPages {
   private readonly columns: [string, number][];
   private readonly width: number;
   private readonly height: number;
+  private readonly look: Drawn;
 
   constructor(input: Input) {
     const { settings } = input;
     const [short, long] = papers[settings.paper];
-    this.input = input;
     this.width = settings.landscape ? long : short;
     this.height = settings.landscape ? short : long;
     this.list = chosenRows(input);
+    this.input = summed(input, this.list);
     this.rows = this.list.length;
-    const fitted = fitColumns(input.doc, settings.columns, this.width - 2 * MARGIN);
+    const paint = painter({ doc: input.doc, view: input.view, baseline: input.baseline, clock: false }, settings.view ?? { look: null, colourBy: null });
+    this.look = { paint, painted: settings.view ? legendOf(input.doc, drawnIn(this.list), paint).slice(0, 24) : [] };
+    const fitted = fitColumns(input.doc, columnsOf(input), this.width - 2 * MARGIN);
     this.columns = fitted.columns;
     this.leftOut = fitted.leftOut.map((c) => columnTitle(input.doc, c));
-    const probe = new PageDrawing(input, { width: this.width, height: this.height, shapes: [] }, this.columns);
+    const probe = new PageDrawing(this.input, this.look, { width: this.width, height: this.height, shapes: [] }, this.columns);
     const foot = FOOT + FOOT_LINE * (probe.footLines() - 1);
     this.perPage = Math.max(1, Math.floor((this.height - 2 * MARGIN - HEAD - RULER - foot) / ROW));
     this.count = Math.max(1, Math.ceil(this.list.length / this.perPage));
@@ -59,12 +64,21 @@ export class PlanPages {
   /** One page, from 0. */
   page(n: number): Page {
     const page: Page = { width: this.width, height: this.height, shapes: [] };
-    const draw = new PageDrawing(this.input, page, this.columns);
+    const draw = new PageDrawing(this.input, this.look, page, this.columns);
     draw.head(projectOf(this.input.doc).name);
     draw.body(this.list.slice(n * this.perPage, (n + 1) * this.perPage));
     draw.foot(n + 1, this.count);
     return page;
   }
+}
+
+/** Activities that rows draw: their own, and those of closed headings. */
+const drawnIn = (rows: readonly OutlineRow[]): string[] => rows.flatMap((r) => (r.kind === 'activity' ? [r.id] : []));
+
+/** How each activity is drawn, and what the legend says of it. */
+interface Drawn {
+  paint: (a: Activity) => Paint;
+  painted: readonly Paint[];
 }
 
 class PageDrawing {
@@ -77,22 +91,32 @@ class PageDrawing {
   private readonly perMinute: number;
   private readonly top = MARGIN + HEAD;
 
-  constructor(input: Input, page: Page, columns: [string, number][]) {
+  private readonly paint: Drawn['paint'];
+  private readonly painted: Drawn['painted'];
+
+  constructor(input: Input, look: Drawn, page: Page, columns: [string, number][]) {
     this.input = input;
+    this.paint = look.paint;
+    this.painted = look.painted;
     this.page = page;
     this.columns = columns;
     this.left = MARGIN + columns.reduce((n, [, w]) => n + w, 0) + 6;
     this.right = page.width - MARGIN;
     const { view, baseline } = input;
-    const span = Math.max(view.projectFinish, baseline?.projectFinish ?? 0) - view.projectStart || MINUTES_PER_DAY;
+    const window = timeOf(input, input.settings.view);
+    const span = window ? window.to - window.from : Math.max(view.projectFinish, baseline?.projectFinish ?? 0) - view.projectStart || MINUTES_PER_DAY;
     // Room for names beside the last bars.
-    this.perMinute = Math.max(this.right - this.left - 96, 60) / span;
-    this.from = view.projectStart;
+    this.perMinute = Math.max(this.right - this.left - (window ? 8 : 96), 60) / span;
+    this.from = window?.from ?? view.projectStart;
   }
 
   private x(t: Instant): number {
-    return this.left + 4 + (t - this.from) * this.perMinute;
+    // A view that shows a stretch of time cuts what lies outside of it.
+    return Math.max(this.left + 1, Math.min(this.left + 4 + (t - this.from) * this.perMinute, this.right));
   }
+
+  /** True where two instants lie beside the time that is shown. */
+  private outside = (a: Instant, b: Instant): boolean => b < this.from || a > this.from + (this.right - this.left) / this.perMinute;
 
   private put(...shapes: Shape[]): void {
     this.page.shapes.push(...shapes);
@@ -200,16 +224,15 @@ class PageDrawing {
       if (row.kind === 'activity') {
         if (!row.activity.hidden) this.bar(row.activity, y + ROW / 2);
       } else if (row.lane) this.lane(row.id, y);
-      else this.spine(row.id, y + ROW / 2);
+      else this.spine(row.group ? row.rollup : this.input.view.rollups.get(row.id), y + ROW / 2);
     });
     this.line(this.left, this.top + 2, this.left, bottom, 'hairline', 0.6);
     if (rows.length === 0)
       this.text(MARGIN, this.top + RULER + 16, doc.activities.size ? 'No activity meets the choice of rows.' : 'The plan has no activities yet.', 9, 'sans', 'muted');
   }
 
-  private spine(id: string, y: number): void {
-    const n = this.input.view.rollups.get(id);
-    if (!n || n.start === NONE) return;
+  private spine(n: Rollup | undefined, y: number): void {
+    if (!n || n.start === NONE || this.outside(n.start, n.finish)) return;
     this.put({ kind: 'rect', x: this.x(n.start), y: y - 0.8, w: Math.max(this.x(n.finish) - this.x(n.start), 1), h: 1.6, fill: 'ink' });
     for (const x of [this.x(n.start), this.x(n.finish)]) this.put({ kind: 'polygon', points: [x - 1.6, y, x, y - 1.6, x + 1.6, y, x, y + 1.6], fill: 'ink' });
   }
@@ -228,7 +251,7 @@ class PageDrawing {
   private bar(a: Activity, y: number, half?: number): void {
     const { view, baseline, settings, measure } = this.input;
     const i = placeOf(view, a.id);
-    if (i === undefined) return;
+    if (i === undefined || this.outside(view.start[i]!, view.finish[i]!)) return;
     const inLane = half !== undefined;
     const [x1, x2] = [this.x(view.start[i]!), this.x(view.finish[i]!)];
     const critical = view.critical[i] === 1;
@@ -246,7 +269,7 @@ class PageDrawing {
       this.put({
         kind: 'polygon',
         points: [x2 - 3.4, y, x2, y - 3.4, x2 + 3.4, y, x2, y + 3.4],
-        fill: view.state[i] === 2 ? 'slate' : critical ? 'chestnut' : 'slateLight',
+        fill: view.state[i] === 2 ? 'slate' : critical ? 'chestnut' : ((this.paint(a).colour as Ink | null) ?? 'slateLight'),
         stroke: critical && view.state[i] !== 2 ? 'chestnut' : 'slate',
         line: 0.5,
       });
@@ -262,17 +285,35 @@ class PageDrawing {
       if (half >= 2.4 && text.length > 2) this.text(x1 + 1.5, y + 1.9, text, 5.5, 'sans', view.state[i] === 2 ? 'paper' : 'ink');
       return;
     }
-    const name = fitText(measure, a.name, this.right - labelAt - 2, 7, 'sans');
+    const { before, after } = this.textsOf(a);
+    if (before) {
+      const text = fitText(measure, before, Math.max(0, x1 - this.left - 8), 7, 'sans');
+      if (text.length > 1) this.text(x1 - 3 - (isMilestone(a) ? 3 : 0), y + 2.4, text, 7, 'sans', 'ink', 'right');
+    }
+    const name = fitText(measure, after, this.right - labelAt - 2, 7, 'sans');
     if (name.length <= 2) return;
     // Float runs behind the name, not through it.
     if (view.totalFloat[i]! > 0) this.put({ kind: 'rect', x: labelAt - 1.5, y: y - 4, w: measure(name, 7, 'sans') + 3, h: 8, fill: 'paper' });
     this.text(labelAt, y + 2.4, name, 7, 'sans');
   }
 
+  /** Texts beside the bar: of the rule that draws it, else of the view; the name after it where there is none. */
+  private textsOf(a: Activity): { before: string; after: string } {
+    const { view, settings } = this.input;
+    const texts = this.paint(a).texts ?? settings.view?.texts;
+    if (!texts || !view) return { before: '', after: a.name };
+    const row: OutlineRow = { kind: 'activity', id: a.id, depth: 0, activity: a };
+    const text = (key: string | null): string => (key === null ? '' : key === 'name' ? a.name : cell(this.input, row, key));
+    // What stands on the bar on the screen has no room there on paper.
+    const list = [...new Set([texts.on, texts.after].filter((k) => k !== null))].map(text).filter(Boolean);
+    return { before: text(texts.before), after: list.join(', ') };
+  }
+
   private work(a: Activity, y: number, critical: boolean, half = 3): void {
     const { doc, view } = this.input;
     const shape = barOf(doc, view, a);
     if (!shape) return;
+    const paint = this.paint(a);
     if (a.type === 'levelOfEffort') {
       const done = view.summary.dataDate === null ? shape.start : Math.min(Math.max(parseInstant(view.summary.dataDate) as number, shape.start), shape.finish);
       this.put({ kind: 'rect', x: this.x(shape.start), y: y - 1.1, w: Math.max(this.x(done) - this.x(shape.start), 0), h: 2.2, fill: 'slate' });
@@ -284,7 +325,15 @@ class PageDrawing {
     for (const piece of shape.pieces.length ? shape.pieces : [{ from: shape.start, to: shape.finish, done: shape.state === 2 }]) {
       const x = this.x(piece.from);
       const w = Math.max(this.x(piece.to) - x, 0.8);
-      this.put({ kind: 'rect', x, y: y - half, w, h: half * 2, fill: piece.done ? 'slate' : 'slateLight' });
+      this.put({
+        kind: 'rect',
+        x,
+        y: y - half,
+        w,
+        h: half * 2,
+        fill: paint.colour ? (piece.done ? (paint.colour as Ink) : lighter(paint.colour, 0.4)) : piece.done ? 'slate' : 'slateLight',
+      });
+      this.put(...hatch(paint.hatching, x, y - half, w, half * 2));
       if (critical && !piece.done) this.put({ kind: 'rect', x, y: y + half - Math.min(2, half), w, h: Math.min(2, half), fill: 'chestnut' });
     }
   }
@@ -309,6 +358,10 @@ class PageDrawing {
           ]
         : []),
       ['data date', (x, y) => this.line(x + 9, y - 5, x + 9, y + 5, 'yellow', 1.4)],
+      ...this.painted.map((p): [string, (x: number, y: number) => void] => [
+        fitText(this.input.measure, p.name ?? '', 150, 7.5, 'sans'),
+        (x, y) => this.put({ kind: 'rect', x, y: y - 3, w: 18, h: 6, fill: p.colour ? lighter(p.colour, 0.4) : 'slateLight' }, ...hatch(p.hatching, x, y - 3, 18, 6)),
+      ]),
     ];
   }
 

@@ -1,8 +1,12 @@
 /** The table of the plan on paper and as CSV: which rows and columns, what stands in each cell, which columns have room. */
-import { isRight, showField } from '../fields/field.ts';
+import { type FieldContext, isRight, showField } from '../fields/field.ts';
 import { cellOf, fieldOf } from '../fields/list.ts';
 import { isMilestone } from '../model/activity-kinds.ts';
-import type { Document } from '../model/document.ts';
+import { type Document, projectOf } from '../model/document.ts';
+import type { ViewSettings } from '../model/view-schema.ts';
+import { parseInstant } from '../time/instant.ts';
+import { everything, organise, withSums } from '../view/organise.ts';
+import { fitting } from '../view/supplied.ts';
 import { closedNodes } from '../outline/depth.ts';
 import { type OutlineRow, outlineRows, projectRow } from '../outline/outline.ts';
 import { type BaselineView, placeOf, type ScheduleView } from '../schedule/view.ts';
@@ -24,6 +28,8 @@ export interface ReportSettings {
   project?: boolean;
   legend: boolean;
   baseline: boolean;
+  /** A view that is printed: its columns, rows, groups, look, texts and time stand in place of those above. */
+  view?: ViewSettings | null;
 }
 
 /** What stands over a column. */
@@ -43,10 +49,15 @@ export interface TableInput {
   view: ScheduleView;
   baseline: BaselineView | null;
   settings: ReportSettings;
+  /** Other kept copies that the filter of a view asks about. */
+  kept?: ReadonlyMap<string, BaselineView> | undefined;
+  sums?: FieldContext['sums'];
 }
 
 /** The rows that are printed, from top to bottom. */
-export function chosenRows({ doc, view, settings }: TableInput): OutlineRow[] {
+export function chosenRows(input: TableInput): OutlineRow[] {
+  const { doc, view, settings } = input;
+  if (settings.view) return rowsOfView(input, settings.view);
   // Lanes print as lanes: one row each.
   const lanes = settings.rows === 'all' ? closedNodes(doc, {}) : new Set<string>();
   const rows = outlineRows(doc, lanes).filter((r) => {
@@ -60,10 +71,44 @@ export function chosenRows({ doc, view, settings }: TableInput): OutlineRow[] {
   return settings.project ? [projectRow(doc), ...rows] : rows;
 }
 
+/** The instants that a view shows; undefined: the whole plan. */
+export function timeOf({ doc, view }: Pick<TableInput, 'doc' | 'view'>, s: ViewSettings | null | undefined): { from: number; to: number } | undefined {
+  if (s?.range?.kind !== 'around') return undefined;
+  const at = parseInstant(projectOf(doc).dataDate ?? '') ?? view.projectStart;
+  return { from: at - s.range.before * 1440, to: at + s.range.after * 1440 };
+}
+
+function rowsOfView(input: TableInput, asked: ViewSettings): OutlineRow[] {
+  const { doc } = input;
+  const s = fitting(doc, asked);
+  const organised = organise(contextOf(input), {
+    ...everything,
+    filter: s.filter,
+    quick: s.quick,
+    window: timeOf(input, s) ?? null,
+    groups: s.groups,
+    sort: s.sort,
+    focus: s.focus && new Set(s.focus),
+    // Lanes print as lanes, unless the view asks for what is in them.
+    closed: s.groups.length || s.filter || s.quick.length ? new Set() : closedNodes(doc, {}),
+  });
+  const rows = s.depth === null ? organised.rows : organised.rows.filter((r) => r.depth < (s.depth as number));
+  return s.projectRow ? [projectRow(doc), ...rows] : rows;
+}
+
+/** What fields ask about on paper. */
+const contextOf = ({ doc, view, baseline, kept, sums }: TableInput): FieldContext => ({ doc, view, baseline, clock: false, kept, sums });
+
+/** The input with what its rows sum up to. */
+export const summed = <I extends TableInput>(input: I, rows: readonly OutlineRow[]): I => ({ ...input, sums: withSums(contextOf(input), rows).sums });
+
+/** The columns that are printed. */
+export const columnsOf = ({ doc, settings }: TableInput): string[] => (settings.view ? fitting(doc, settings.view).columns : settings.columns);
+
 /** What stands in a cell, as a reader reads it. Empty where there is nothing to say. */
-export function cell({ doc, view, baseline }: TableInput, row: OutlineRow, column: string): string {
-  const f = fieldOf(doc, column);
-  return f ? showField(f, cellOf({ doc, view, baseline, clock: false }, row)) : '';
+export function cell(input: TableInput, row: OutlineRow, column: string): string {
+  const f = fieldOf(input.doc, column);
+  return f ? showField(f, cellOf(contextOf(input), row)) : '';
 }
 
 /** True where a column stands to the right. */
@@ -74,8 +119,10 @@ export function isRightColumn(doc: Document, key: string): boolean {
 
 /** The table that is printed, for CSV. */
 export function reportTable(input: TableInput): { header: string[]; rows: string[][] } {
-  const { columns } = input.settings;
-  return { header: columns.map((c) => columnTitle(input.doc, c)), rows: chosenRows(input).map((r) => columns.map((c) => cell(input, r, c))) };
+  const columns = columnsOf(input);
+  const rows = chosenRows(input);
+  const whole = summed(input, rows);
+  return { header: columns.map((c) => columnTitle(input.doc, c)), rows: rows.map((r) => columns.map((c) => cell(whole, r, c))) };
 }
 
 /** Least width of the bars beside the columns, and of the names, in points. */

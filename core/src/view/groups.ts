@@ -27,6 +27,7 @@ interface Heading {
   id: string;
   level: number;
   gives: Map<number, string | null>;
+  path: Map<number, string>;
   below: Map<string, Heading>;
   rows: Activity[];
 }
@@ -185,7 +186,9 @@ export function groupRows(
         if (!next) {
           const gives = new Map(at?.gives);
           if (segment.gives !== undefined) gives.set(i, segment.gives);
-          next = { segment, id: `${at?.id ?? GROUP}${at ? '/' : ''}${key}`, level: i, gives, below: new Map(), rows: [] };
+          const path = new Map(at?.path);
+          path.set(i, path.has(i) && at?.level === i ? `${path.get(i)}/${segment.id}` : segment.id);
+          next = { segment, id: `${at?.id ?? GROUP}${at ? '/' : ''}${key}`, level: i, gives, path, below: new Map(), rows: [] };
           below.set(key, next);
         }
         at = next;
@@ -204,7 +207,7 @@ export function groupRows(
         const members: string[] = [];
         const rollup = blankRollup();
         const place = out.length;
-        const facts: GroupFacts = { level: h.level, gives: h.gives, count: 0, colour: h.segment.colour ?? null, members };
+        const facts: GroupFacts = { level: h.level, gives: h.gives, path: h.path, count: 0, colour: h.segment.colour ?? null, members };
         const row: OutlineRow = { kind: 'wbs', id: h.id, depth, node: { ...wbsDefaults, id: h.id, rank: 0, name: h.segment.label }, code, group: facts };
         if (!hidden) out.push(row);
         // Rows that stand right here come before what is nested deeper.
@@ -222,6 +225,23 @@ export function groupRows(
       });
   show(top, 0, '', false);
   return out;
+}
+
+/** Where an activity stands among the values of each level, as the headings tell of it. */
+export function pathsOf(levels: readonly Level[], context: FieldContext): (a: Activity) => Map<number, string> {
+  const by = levels.flatMap((level, i) => {
+    const segments = segmentsBy(level, context);
+    return segments ? [{ segments, i }] : [];
+  });
+  return (a) =>
+    new Map(
+      by.map(({ segments, i }) => [
+        i,
+        segments(a)
+          .map((s) => s.id)
+          .join('/'),
+      ]),
+    );
 }
 
 /** The day span of a date in minutes, for tests of what stands where. */

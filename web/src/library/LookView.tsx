@@ -152,22 +152,29 @@ export function LookView({ look }: { look: Look }) {
                     </label>
                   ))}
                 </div>
-                <FilterBuilder doc={doc} filter={r.filter.of.length ? r.filter : null} onChange={(filter) => set(i, { filter: filter ?? { match: 'all', of: [] } })} />
+                <FilterBuilder
+                  lead="Draws activities for which"
+                  doc={doc}
+                  filter={r.filter.of.length ? r.filter : null}
+                  onChange={(filter) => set(i, { filter: filter ?? { match: 'all', of: [] } })}
+                />
               </div>
             )}
           </li>
         ))}
       </ol>
-      <button
-        type="button"
-        className="chip"
-        onClick={() => {
-          put([...look.rules, fresh]);
-          setOpened(look.rules.length);
-        }}
-      >
-        Add a rule
-      </button>
+      <div className="library-actions">
+        <button
+          type="button"
+          className="chip"
+          onClick={() => {
+            put([...look.rules, fresh]);
+            setOpened(look.rules.length);
+          }}
+        >
+          Add a rule
+        </button>
+      </div>
     </main>
   );
 }

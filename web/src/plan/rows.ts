@@ -5,7 +5,8 @@ import { isGroupRow, type OutlineRow, PROJECT_ROW, projectRow } from '@yellowham
 import type { FieldContext } from '@yellowhammer/core/fields/field';
 import { fieldOf } from '@yellowhammer/core/fields/list';
 import type { Document } from '@yellowhammer/core/model/document';
-import type { Filter } from '@yellowhammer/core/model/view-schema';
+import type { Filter, Level } from '@yellowhammer/core/model/view-schema';
+import type { Target } from '@yellowhammer/core/view/put-in-group';
 import { closedNodes } from '@yellowhammer/core/outline/depth';
 import { laneHeight, packLane, type Packing, stackMiddle } from '@yellowhammer/core/outline/lane';
 import type { RowRef } from '@yellowhammer/core/commands/outline';
@@ -29,10 +30,12 @@ export interface DraftRow {
   makes: 'activity' | 'wbs';
   /** A node that goes into the node it is put below, as the last there. */
   inside?: boolean;
+  /** The heading of groups that it goes right below. */
+  heading?: string;
 }
 
 /** What is known of a row that is being typed. */
-export type DraftOf = Pick<DraftRow, 'below' | 'makes' | 'inside'>;
+export type DraftOf = Pick<DraftRow, 'below' | 'makes' | 'inside' | 'heading'>;
 
 export type PlanRow = OutlineRow | DraftRow;
 
@@ -41,6 +44,15 @@ export const refOf = (r: PlanRow | undefined): RowRef | null => (!r || r.kind ==
 
 /** Links by the activity that they lead to and come from: maps of the document's index. */
 export type LinksOf = Pick<DocIndex, 'into' | 'outOf'>;
+
+/** The heading that the rows at a place stand under, with the levels; null where nothing is grouped. */
+export function targetAt(rows: readonly PlanRow[], at: number, levels: readonly Level[]): Target | null {
+  for (let i = Math.min(at, rows.length - 1); i >= 0; i--) {
+    const r = rows[i]!;
+    if (r.kind === 'wbs' && r.group) return { levels, heading: r.group };
+  }
+  return null;
+}
 
 /** What sheet and timeline show. */
 export interface Shown {
@@ -119,12 +131,13 @@ export function useRows(draft: DraftOf | null, window: { from: number; to: numbe
     const { closed, shown, all, headings } = organised;
     let rows = organised.rows;
     if (draft) {
-      const at = draft.below ? rows.findIndex((r) => r.id === draft.below?.id) : rows.length - 1;
+      const after = draft.heading ?? draft.below?.id;
+      const at = after !== undefined ? rows.findIndex((r) => r.id === after) : rows.length - 1;
       let place = at + 1;
       let depth = rows[at]?.depth ?? 0;
       const below = rows[at];
       if (below?.kind === 'wbs') {
-        if (draft.makes === 'activity') depth++;
+        if (draft.makes === 'activity' || below.group) depth++;
         else if (draft.inside) {
           while (place < rows.length && rows[place]!.depth > depth) place++;
           depth++;
@@ -132,7 +145,7 @@ export function useRows(draft: DraftOf | null, window: { from: number; to: numbe
         // A node goes after all that is in the node it is put below.
         else while (place < rows.length && rows[place]!.depth > depth) place++;
       }
-      rows = [...rows.slice(0, place), { kind: 'draft', id: 'draft', depth: draft.below ? depth : 0, ...draft }, ...rows.slice(place)];
+      rows = [...rows.slice(0, place), { kind: 'draft', id: 'draft', depth: draft.below || draft.heading ? depth : 0, ...draft }, ...rows.slice(place)];
     }
     return { rows, place: new Map(rows.map((r, i) => [r.id, i])), closed, shown, all, headings };
   }, [organised, draft]);

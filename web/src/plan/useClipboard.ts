@@ -9,7 +9,8 @@ import { newId } from '../project/hooks';
 import type { ProjectSession } from '../project/session';
 import { canType, type CellContext, columnOf, editText, meansRows, showText } from './columns';
 import type { Pasting } from './PasteQuestion';
-import { type PlanRow, refOf } from './rows';
+import { type PlanRow, refOf, targetAt } from './rows';
+import { withGroup } from '@yellowhammer/core/view/put-in-group';
 
 const TYPE = `application/x-${CLIP_FORMAT}`;
 
@@ -119,7 +120,9 @@ export function useClipboard(p: Args) {
       if (raw) pasteText(raw);
       return;
     }
-    const paste = (incoming: boolean): Outcome => pasteRows(session.doc, session.id, clip, p.below(), newId, incoming);
+    // Among groups what is pasted gets what its place stands for.
+    const target = ui.groups.length ? targetAt(rows, place.get(ui.active?.row ?? '') ?? -1, ui.groups) : null;
+    const paste = (incoming: boolean): Outcome => withGroup(session.doc, pasteRows(session.doc, session.id, clip, p.below(), newId, incoming), target, newId, session.view);
     const n = incomingLinks(session.doc, session.id, clip).length;
     if (n === 0) return done(paste(false), clip);
     const cell = document.getElementById(`cell-${ui.active?.row}-${ui.active?.column}`)?.getBoundingClientRect();

@@ -7,7 +7,8 @@ import { type ColumnKey, planActions, useAppDispatch, usePlan } from '../app/sto
 import { newId } from '../project/hooks';
 import type { ProjectSession } from '../project/session';
 import { canType, type CellContext, editText } from './columns';
-import type { DraftOf, DraftRow, PlanRow } from './rows';
+import { withGroup } from '@yellowhammer/core/view/put-in-group';
+import { type DraftOf, type DraftRow, type PlanRow, targetAt } from './rows';
 import { beginEditing, type Editing } from './SheetRow';
 
 interface Args {
@@ -27,8 +28,8 @@ export function useEditing({ session, rows, place, context, draft, setDraft, foc
   /** The row that was just typed: Enter stays on it, so that the next Enter puts a row right below it. */
   const fresh = useRef<string | null>(null);
   const startDraft = useCallback(
-    (below: DraftRow['below'], makes: DraftRow['makes'], inside?: boolean) => {
-      setDraft({ below, makes, inside });
+    (below: DraftRow['below'], makes: DraftRow['makes'], inside?: boolean, heading?: string) => {
+      setDraft({ below, makes, inside, ...(heading === undefined ? {} : { heading }) });
       setEditing(beginEditing('draft', 'name', '', false));
     },
     [setDraft],
@@ -53,8 +54,11 @@ export function useEditing({ session, rows, place, context, draft, setDraft, foc
           focusGrid();
           return;
         }
-        const outcome =
+        const made =
           draft.makes === 'wbs' ? addWbs(session.doc, draft.below, text.trim(), newId, draft.inside) : addActivity(session.doc, draft.below, { name: text.trim() }, newId);
+        // Among groups a new row gets what its place stands for.
+        const target = draft.makes === 'activity' && ui.groups.length ? targetAt(rows, place.get('draft') ?? -1, ui.groups) : null;
+        const outcome = withGroup(session.doc, made, target, newId, session.view);
         if (!outcome.ok) return fail(outcome.problems[0]!.message);
         session.run(outcome);
         const id = outcome.made?.[0] as string;
@@ -96,7 +100,7 @@ export function useEditing({ session, rows, place, context, draft, setDraft, foc
       }
       focusGrid();
     },
-    [editing, draft, session, dispatch, startDraft, rows, place, context, ui.columns, setDraft, focusGrid],
+    [editing, draft, session, dispatch, startDraft, rows, place, context, ui.columns, ui.groups, setDraft, focusGrid],
   );
   return { editing, setEditing, startDraft, startEdit, commit };
 }

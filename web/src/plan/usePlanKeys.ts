@@ -18,7 +18,7 @@ import { type SheetHands, useClipboard } from './useClipboard';
 
 interface Args extends SheetHands {
   reveal: (id: string) => void;
-  startDraft: (below: DraftRow['below'], makes: DraftRow['makes'], inside?: boolean) => void;
+  startDraft: (below: DraftRow['below'], makes: DraftRow['makes'], inside?: boolean, heading?: string) => void;
   rename: (id: string) => void;
   /** Nodes that are closed, and the closed lane that an activity is drawn in. */
   closed: ReadonlySet<string>;
@@ -102,7 +102,8 @@ export function usePlanKeys(p: Args) {
       if (ui.mode !== 'timeline') dispatch(planActions.set({ mode: 'timeline' }));
       // What is put into a closed node opens it.
       if (at && p.closed.has(at.id)) dispatch(planActions.toggle(at.id));
-      p.startDraft(at, makes, inside);
+      const cursor = rows[placeIn(store.getState().plan.active?.row ?? '')];
+      p.startDraft(at, makes, inside, cursor?.kind === 'wbs' && cursor.group ? cursor.id : undefined);
     },
     afterMade(ids, rename) {
       const [first] = ids;

@@ -6,10 +6,14 @@ import type { RowHeights } from '@yellowhammer/core/outline/heights';
 import { type Landing, landing } from '@yellowhammer/core/outline/landing';
 import { planActions, store } from '../app/store';
 import type { ProjectSession } from '../project/session';
-import { type PlanRow, refOf } from './rows';
+import { putInGroup, type Target } from '@yellowhammer/core/view/put-in-group';
+import { newId } from '../project/hooks';
+import { type PlanRow, refOf, targetAt } from './rows';
 
 export interface RowDrag {
   landing: Landing;
+  /** Among groups: the heading that the rows go under. */
+  target: Target | null;
   /** Place of the line in pixels of the sheet's body, and what is told beside it. */
   y: number;
   words: string;
@@ -67,8 +71,17 @@ export function useRowDrag(args: Args): { drag: RowDrag | null; onPointerDown: (
       const gap = y > heights.middle(row) ? row + 1 : row;
       const to = landing(real, gap, Math.round((m.clientX - box.left - namesAt) / LEVEL), closed);
       const n = moving().length;
+      const { groups } = store.getState().plan;
+      const target = groups.length ? targetAt(rows, Math.max(0, gap - 1), groups) : null;
+      if (groups.length) {
+        const heading = rows.find((r) => r.kind === 'wbs' && r.group === target?.heading);
+        const under = heading?.kind === 'wbs' ? heading.node.name : 'nothing';
+        latest = { landing: to, target, y: heights.top(gap), words: `${n} ${n === 1 ? 'row' : 'rows'} under ${under}` };
+        setDrag(latest);
+        return;
+      }
       const name = to.parent === null ? 'the top level' : (session.doc.wbs.get(to.parent)?.name ?? '');
-      latest = { landing: to, y: heights.top(gap), words: `${n} ${n === 1 ? 'row' : 'rows'} into ${name}` };
+      latest = { landing: to, target: null, y: heights.top(gap), words: `${n} ${n === 1 ? 'row' : 'rows'} into ${name}` };
       setDrag(latest);
     };
     const end = (): void => {
@@ -80,11 +93,24 @@ export function useRowDrag(args: Args): { drag: RowDrag | null; onPointerDown: (
     };
     const up = (): void => {
       const to = latest?.landing;
+      const target = latest?.target ?? null;
       end();
       // A press without a drag on one of several selected rows means that one.
       const own = cell.closest<HTMLElement>('[data-row]')?.dataset['row'];
       if (!to && own && store.getState().plan.selected.length > 1) store.dispatch(planActions.select({ ids: [own], active: { row: own, column: 'code' } }));
-      if (to) now.current.session.run(moveRowsTo(now.current.session.doc, moving(), to));
+      const { session } = now.current;
+      if (!to) return;
+      if (store.getState().plan.groups.length === 0) session.run(moveRowsTo(session.doc, moving(), to));
+      else if (target)
+        session.run(
+          putInGroup(
+            session.doc,
+            moving().flatMap((r) => (r.kind === 'activity' ? [r.id] : [])),
+            target,
+            newId,
+            session.view,
+          ),
+        );
     };
     const key = (k: KeyboardEvent): void => {
       if (k.key !== 'Escape') return;

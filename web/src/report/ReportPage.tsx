@@ -8,7 +8,9 @@ import type { Document } from '@yellowhammer/core/model/document';
 import { projectOf } from '@yellowhammer/core/model/document';
 import type { Problem } from '@yellowhammer/core/model/problem';
 import { reportColumns } from '@yellowhammer/core/report/plan-table';
-import { colours, type Page, type Shape } from '@yellowhammer/core/report/scene';
+import { inkOf, type Page, type Shape } from '@yellowhammer/core/report/scene';
+import { usePlan } from '../app/store';
+import { allViews, settingsNow } from '../plan/view/settings';
 import { call } from '../project/api';
 import { useDoc, useSession, useTopic } from '../project/hooks';
 
@@ -30,6 +32,8 @@ interface Settings {
   legend: boolean;
   project: boolean;
   baseline: boolean;
+  /** Id of the view that is printed; `now`: as Plan shows it; empty: what is set here. */
+  view: string;
 }
 
 const usual: Settings = {
@@ -43,6 +47,7 @@ const usual: Settings = {
   legend: true,
   project: false,
   baseline: true,
+  view: '',
 };
 
 function remembered(key: string): Settings {
@@ -57,8 +62,10 @@ function remembered(key: string): Settings {
 /** A desk with the sheet of paper in the middle and its settings at the right. What is shown is what is printed. */
 export function ReportPage() {
   const session = useSession();
-  const { doc } = useDoc();
+  const { doc, version } = useDoc();
   useTopic('sync');
+  const ui = usePlan();
+  const views = allViews(doc);
   const columnNames = columnNamesOf(doc);
   const key = `yellowhammer.report.${session.id}`;
   const [s, setS] = useState(() => remembered(key));
@@ -72,9 +79,14 @@ export function ReportPage() {
   };
   const query = useMemo(() => {
     const q = new URLSearchParams();
-    for (const [k, v] of Object.entries(s)) q.set(k, typeof v === 'boolean' ? (v ? '1' : '0') : Array.isArray(v) ? v.join(',') : String(v));
+    for (const [k, v] of Object.entries(s)) if (k !== 'view') q.set(k, typeof v === 'boolean' ? (v ? '1' : '0') : Array.isArray(v) ? v.join(',') : String(v));
+    // A view goes along whole: it may be one of this browser alone.
+    const settings = s.view === 'now' ? settingsNow(ui) : views.find((v) => v.id === s.view)?.settings;
+    if (settings) q.set('view', JSON.stringify(settings));
     return q.toString();
-  }, [s]);
+    // The version says when a view of the project has changed.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [s, ui, version]);
   const [settled] = useDebouncedValue(query, 250);
   const saved = session.sync.state === 'saved';
   const revision = session.synced.revision;
@@ -149,32 +161,43 @@ export function ReportPage() {
           onChange={(v) => v && set({ paper: v.split(' ')[0], landscape: v.split(' ')[1] })}
         />
         <Select
-          label="Rows"
-          value={s.rows}
-          data={[
-            { value: 'all', label: 'All' },
-            { value: 'critical', label: 'Critical activities' },
-            { value: 'milestones', label: 'Milestones' },
-          ]}
-          onChange={(v) => v && set({ rows: v })}
+          label="Seen as"
+          value={s.view}
+          data={[{ value: '', label: 'what is set below' }, { value: 'now', label: 'as Plan shows it now' }, ...views.map((v) => ({ value: v.id, label: v.name }))]}
+          onChange={(v) => v !== null && set({ view: v })}
         />
-        {s.rows === 'all' && (
+        {s.view === '' && (
+          <Select
+            label="Rows"
+            value={s.rows}
+            data={[
+              { value: 'all', label: 'All' },
+              { value: 'critical', label: 'Critical activities' },
+              { value: 'milestones', label: 'Milestones' },
+            ]}
+            onChange={(v) => v && set({ rows: v })}
+          />
+        )}
+        {s.view === '' && s.rows === 'all' && (
           <NumberInput label="Outline depth (0: all)" size="sm" min={0} max={9} value={s.depth} onChange={(v) => set({ depth: Math.max(0, Math.min(9, Number(v) || 0)) })} />
         )}
-        <fieldset className="plain-fieldset">
-          <legend>Columns</legend>
-          {columnNames.map(([k, name]) => (
-            <Checkbox
-              key={k}
-              size="xs"
-              label={name}
-              checked={s.columns.includes(k)}
-              disabled={k === 'name'}
-              onChange={(e) => set({ columns: columnNames.map(([c]) => c).filter((c) => (c === k ? e.currentTarget.checked : s.columns.includes(c))) })}
-            />
-          ))}
-        </fieldset>
-        <Checkbox size="xs" label="A row for the whole project" checked={s.project} onChange={(e) => set({ project: e.currentTarget.checked })} />
+        {s.view === '' && (
+          <fieldset className="plain-fieldset">
+            <legend>Columns</legend>
+            {columnNames.map(([k, name]) => (
+              <Checkbox
+                key={k}
+                size="xs"
+                label={name}
+                checked={s.columns.includes(k)}
+                disabled={k === 'name'}
+                onChange={(e) => set({ columns: columnNames.map(([c]) => c).filter((c) => (c === k ? e.currentTarget.checked : s.columns.includes(c))) })}
+              />
+            ))}
+          </fieldset>
+        )}
+        {s.view !== '' && <p className="muted">Columns, rows, groups, colours and time are those of the view. Change them in Plan.</p>}
+        {s.view === '' && <Checkbox size="xs" label="A row for the whole project" checked={s.project} onChange={(e) => set({ project: e.currentTarget.checked })} />}
         <Checkbox size="xs" label="Legend" checked={s.legend} onChange={(e) => set({ legend: e.currentTarget.checked })} />
         <Checkbox size="xs" label="Baseline" checked={s.baseline} onChange={(e) => set({ baseline: e.currentTarget.checked })} />
       </aside>
@@ -309,12 +332,12 @@ function Sheet({ page, small = false }: { page: Page; small?: boolean }) {
 
 function ShapeView({ s }: { s: Shape }) {
   if (s.kind === 'rect')
-    return <rect x={s.x} y={s.y} width={s.w} height={s.h} fill={s.fill ? colours[s.fill] : 'none'} stroke={s.stroke ? colours[s.stroke] : undefined} strokeWidth={s.line} />;
-  if (s.kind === 'line') return <line x1={s.x1} y1={s.y1} x2={s.x2} y2={s.y2} stroke={colours[s.stroke]} strokeWidth={s.line} strokeDasharray={s.dash?.join(' ')} />;
+    return <rect x={s.x} y={s.y} width={s.w} height={s.h} fill={s.fill ? inkOf(s.fill) : 'none'} stroke={s.stroke ? inkOf(s.stroke) : undefined} strokeWidth={s.line} />;
+  if (s.kind === 'line') return <line x1={s.x1} y1={s.y1} x2={s.x2} y2={s.y2} stroke={inkOf(s.stroke)} strokeWidth={s.line} strokeDasharray={s.dash?.join(' ')} />;
   if (s.kind === 'polygon')
-    return <polygon points={s.points.join(' ')} fill={s.fill ? colours[s.fill] : 'none'} stroke={s.stroke ? colours[s.stroke] : undefined} strokeWidth={s.line} />;
+    return <polygon points={s.points.join(' ')} fill={s.fill ? inkOf(s.fill) : 'none'} stroke={s.stroke ? inkOf(s.stroke) : undefined} strokeWidth={s.line} />;
   return (
-    <text x={s.x} y={s.y} fontSize={s.size} fill={colours[s.fill]} textAnchor={s.align === 'left' ? 'start' : s.align === 'right' ? 'end' : 'middle'} className={`paper-${s.face}`}>
+    <text x={s.x} y={s.y} fontSize={s.size} fill={inkOf(s.fill)} textAnchor={s.align === 'left' ? 'start' : s.align === 'right' ? 'end' : 'middle'} className={`paper-${s.face}`}>
       {s.text}
     </text>
   );

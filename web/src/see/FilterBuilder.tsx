@@ -195,7 +195,7 @@ function BlockView({
   doc: Document;
   block: Block;
   wrong: ReadonlyMap<number, string>;
-  top: boolean;
+  top: string | null;
   onChange: (b: Block) => void;
   onRemove?: () => void;
 }) {
@@ -204,7 +204,7 @@ function BlockView({
   return (
     <div className={`filter-block${top ? ' top' : ''}`} role="group" aria-label={top ? 'Conditions' : 'Conditions within'}>
       <div className="filter-lead">
-        {top ? 'Show activities for which' : 'and'}{' '}
+        {top ?? 'and'}{' '}
         <select aria-label="How many of them" value={block.match} onChange={(e) => onChange({ ...block, match: e.target.value as Filter['match'] })}>
           <option value="all">all of these hold</option>
           <option value="any">any of these holds</option>
@@ -218,9 +218,17 @@ function BlockView({
       </div>
       {block.of.map((x, i) =>
         isBlock(x) ? (
-          <BlockView key={x.id} doc={doc} block={x} wrong={wrong} top={false} onChange={(b) => replace(x.id, b)} onRemove={() => replace(x.id, null)} />
+          <BlockView key={x.id} doc={doc} block={x} wrong={wrong} top={null} onChange={(b) => replace(x.id, b)} onRemove={() => replace(x.id, null)} />
         ) : (
-          <ConditionLine key={x.id} doc={doc} line={x} first={top && i === 0} error={wrong.get(x.id)} onChange={(l) => replace(x.id, l)} onRemove={() => replace(x.id, null)} />
+          <ConditionLine
+            key={x.id}
+            doc={doc}
+            line={x}
+            first={top !== null && i === 0}
+            error={wrong.get(x.id)}
+            onChange={(l) => replace(x.id, l)}
+            onRemove={() => replace(x.id, null)}
+          />
         ),
       )}
       <div className="filter-adds">
@@ -235,7 +243,17 @@ function BlockView({
   );
 }
 
-export function FilterBuilder({ doc, filter, onChange }: { doc: Document; filter: Filter | null; onChange: (filter: Filter | null) => void }) {
+export function FilterBuilder({
+  doc,
+  filter,
+  onChange,
+  lead = 'Show activities for which',
+}: {
+  lead?: string;
+  doc: Document;
+  filter: Filter | null;
+  onChange: (filter: Filter | null) => void;
+}) {
   const [block, setBlock] = useState(() => (filter ? blockOf(doc, filter) : { id: ++ids, match: 'all' as const, of: [starting(doc, nameField)] }));
   const wrong = new Map<number, string>();
   filterOfBlock(doc, block, wrong);
@@ -244,5 +262,5 @@ export function FilterBuilder({ doc, filter, onChange }: { doc: Document; filter
     const made = filterOfBlock(doc, next, new Map());
     onChange(made.of.length ? made : null);
   };
-  return <BlockView doc={doc} block={block} wrong={wrong} top onChange={change} />;
+  return <BlockView doc={doc} block={block} wrong={wrong} top={lead} onChange={change} />;
 }

@@ -1,6 +1,6 @@
 /** The plan on the days of a month, or on whole weeks. Moving a bar asks the same as on the timeline. */
 import { useElementSize } from '@mantine/hooks';
-import { useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { indexOf } from '@yellowhammer/core/model/doc-index';
 import { isMilestone } from '@yellowhammer/core/model/activity-kinds';
 import { projectOf } from '@yellowhammer/core/model/document';
@@ -63,6 +63,8 @@ export function MonthView({ rows, context, stamp, paint, onAsk, onKeyDown, onMen
   const calendar = calendarFor(doc, { calendarId: null });
   const cell = Math.max(40, (width - 54) / 7);
   const page = (by: 1 | -1): void => setDay(byWeeks ? day + by * 7 * WEEKS : monthOn(day, by));
+  // The keyboard is here as soon as it is shown.
+  useEffect(() => frame.current?.focus({ preventScroll: true }), []);
   const select = (id: string, add: boolean): void =>
     void dispatch(
       planActions.select({ ids: add ? (ui.selected.includes(id) ? ui.selected.filter((x) => x !== id) : [...ui.selected, id]) : [id], active: { row: id, column: BAR } }),
@@ -147,7 +149,7 @@ export function MonthView({ rows, context, stamp, paint, onAsk, onKeyDown, onMen
   };
   const lines = Math.max(3, ...weeks.map((w) => w.lines));
   return (
-    <div className="month">
+    <div className="month-plan">
       <div className="network-bar">
         <button type="button" className="chip" onClick={() => page(-1)}>
           Earlier
@@ -202,7 +204,7 @@ export function MonthView({ rows, context, stamp, paint, onAsk, onKeyDown, onMen
               const other = !byWeeks && civilOf(d).month !== c.month;
               const rest = calendar !== undefined && calendar.intervalsOn(d).length === 0;
               return (
-                <span key={i} className={`month-day${other ? ' other' : ''}${rest ? ' rest' : ''}${d === dataDay && project.dataDate ? ' data-date' : ''}`}>
+                <span key={i} className={`plan-day${other ? ' other' : ''}${rest ? ' rest' : ''}${d === dataDay && project.dataDate ? ' data-date' : ''}`}>
                   {civilOf(d).day}
                   {civilOf(d).day === 1 && ` ${monthNames[civilOf(d).month - 1]!}`}
                 </span>

@@ -113,6 +113,8 @@ export function NetworkView({ rows, context, stamp, paint, onKeyDown, onMenu, on
     onTools(tools);
     return () => onTools(null);
   });
+  // The keyboard is here as soon as it is shown.
+  useEffect(() => frame.current?.focus({ preventScroll: true }), []);
   const select = (id: string, add: boolean): void => {
     const selected = add ? (ui.selected.includes(id) ? ui.selected.filter((x) => x !== id) : [...ui.selected, id]) : [id];
     dispatch(planActions.select({ ids: selected, active: { row: id, column: BAR } }));
