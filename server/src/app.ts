@@ -15,6 +15,7 @@ import { guard } from './guard.ts';
 import { author, notThere, refuse, zodProblems } from './http.ts';
 import { JobFailed, type Jobs } from './jobs.ts';
 import { reportRoutes } from './report-routes.ts';
+import { alikeRoutes } from './alike-routes.ts';
 import { holidayRoutes, sharedRoutes } from './shared-routes.ts';
 import type { Shared } from './shared.ts';
 import { Summaries } from './summaries.ts';
@@ -206,6 +207,7 @@ export function createApp(store: Store, shared: Shared, jobs: Jobs, notices: rea
 
   reportRoutes(app, store, jobs);
   sharedRoutes(app, store, shared, jobs);
+  alikeRoutes(app, store);
   holidayRoutes(app);
 
   app.use('/api', (_req, res) => refuse(res, 404, [problem('UNKNOWN_ADDRESS', 'There is nothing at this address.')]));

@@ -22,6 +22,16 @@ export const taskCommands: AppCommand[] = [
     able: (h) => h.ui.selected.length > 0 || 'Select rows first.',
   }),
   task({
+    id: 'values',
+    title: 'List of values',
+    about: 'Values of code sets, calendars and choices beside the sheet: drag one onto rows or bars, or click it to stamp it',
+    words: 'code drop drag assign palette list trade area',
+    group: 'Cells',
+    where: ['row', 'bar'],
+    letter: 'K',
+    able: () => true,
+  }),
+  task({
     id: 'typePlan',
     title: 'Type or paste a plan',
     about: 'Many lines at once, with indents, durations, links and dates; also rows of a spreadsheet',

@@ -13,6 +13,7 @@ import { addCodeSet } from '@yellowhammer/core/commands/codes';
 import { addOwnField, ownKindNames } from '@yellowhammer/core/commands/own-fields';
 import { addLook } from '@yellowhammer/core/commands/views';
 import type { Outcome } from '@yellowhammer/core/commands/result';
+import { AlikeView } from './AlikeView';
 import { CalendarView } from './CalendarView';
 import { CodeSetView } from './CodeSetView';
 import { LookView } from './LookView';
@@ -69,7 +70,7 @@ export function LibraryPage() {
     rows.length > 0 && (
       <>
         <h3>{title}</h3>
-        {rows.map((c) => item(c, !away && !other && c.id === calendar?.id, noteOf(c)))}
+        {rows.map((c) => item(c, chosen !== 'alike' && !away && !other && c.id === calendar?.id, noteOf(c)))}
       </>
     );
   return (
@@ -100,6 +101,10 @@ export function LibraryPage() {
         <h2>Bar looks</h2>
         {ordered(doc, 'looks').map((l) => thing('look', l, `${l.rules.length} ${l.rules.length === 1 ? 'rule' : 'rules'}`))}
         {doc.looks.size === 0 && <p className="muted library-none">How bars are drawn, by rules.</p>}
+        <h2>All projects</h2>
+        <button type="button" className={`library-item${chosen === 'alike' ? ' on' : ''}`} aria-current={chosen === 'alike'} onClick={() => setChosen('alike')}>
+          Alike but different
+        </button>
         <div className="library-add">
           <TextInput
             size="xs"
@@ -136,7 +141,9 @@ export function LibraryPage() {
           )}
         </div>
       </nav>
-      {set ? (
+      {chosen === 'alike' ? (
+        <AlikeView />
+      ) : set ? (
         <CodeSetView key={set.id} set={set} />
       ) : field ? (
         <OwnFieldView key={field.id} field={field} />

@@ -44,6 +44,7 @@ import { useLive } from './useLive';
 import { showWhy } from './why-focus';
 import { useFocusKeeper } from './useFocus';
 import { TaskPanel } from './tasks/TaskPanel';
+import { useDropValue } from './useDropValue';
 import { useStamp } from './useStamp';
 import { useTimeWindow } from './useTimeWindow';
 
@@ -235,6 +236,7 @@ export function PlanPage() {
     width: timelineWidth,
     laneOf: lanes.laneOf,
   });
+  const dropping = useDropValue({ session, rows, heights, body });
   const { act } = useHands();
   const { live, follow } = useLive(session);
   const drag = useDrag({
@@ -362,7 +364,7 @@ export function PlanPage() {
           <div className="plan-ground" style={{ left: sheetWidth, width: timelineWidth, top: ui.headFilters && !alone ? 62 : 36 }}>
             {fitted && <TimelineGround doc={doc} scale={scale} calendarId={ui.ownStops ? undefined : (one?.calendarId ?? null)} version={version} />}
           </div>
-          <div className={`plan-scroll${ui.stamp ? ' stamping' : ''}`} ref={scroller} {...stamping.capture}>
+          <div className={`plan-scroll${ui.stamp ? ' stamping' : ''}`} ref={scroller} {...stamping.capture} {...dropping.handlers}>
             <PlanBody
               session={session}
               scroller={scroller}

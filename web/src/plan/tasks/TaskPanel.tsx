@@ -11,6 +11,7 @@ import { RenumberTask } from './RenumberTask';
 import { ReplicateTask } from './ReplicateTask';
 import { SplitTask } from './SplitTask';
 import { TypeTask } from './TypeTask';
+import { ValuesTask } from './ValuesTask';
 import type { TaskProps } from './types';
 
 const tasks: Record<string, ComponentType<TaskProps>> = {
@@ -22,6 +23,7 @@ const tasks: Record<string, ComponentType<TaskProps>> = {
   replicate: ReplicateTask,
   split: SplitTask,
   typePlan: TypeTask,
+  values: ValuesTask,
 };
 
 export function TaskPanel({ task, onGo, onClose }: { task: NonNullable<PlanUi['task']>; onGo: (id: string) => void; onClose: () => void }) {
