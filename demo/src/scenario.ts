@@ -9,6 +9,7 @@ import type { Document } from '@yellowhammer/core/model/document';
 import type { ProjectFile } from '@yellowhammer/core/model/file';
 import { calendars, letters } from './calendars.ts';
 import { skyCodes, smallCodes } from './codes.ts';
+import { skyViews } from './views.ts';
 import { buildList, counter, must, setByCode } from './list.ts';
 import { statusUpdate, type Told, withoutSnapshots } from './progress.ts';
 import { skyRows } from './sky-rows.ts';
@@ -76,6 +77,7 @@ export function sky(): ProjectFile {
   statusUpdate(doc, copies, '2026-11-02T07:00', { ...november, '620': early }, '2026-11-02T10:20:00.000Z', newId);
   setByCode(doc, '640', { notes: 'Needs a calm window of two days; the crane barge is booked from 12 to 20 May.' });
   skyCodes(doc, newId);
+  skyViews(doc, newId);
   return { document: doc, copies, contents: remember(doc, newId) };
 }
 

@@ -6,7 +6,7 @@ journey('a code set and a field are made, given in many ways, printed and change
   const id = await w.importFile(FLOOR.replace('"FLR"', '"COD"'));
   const page = await w.window({ width: 1600, height: 900 });
   // Few columns beside those that are made here.
-  await page.addInitScript(() => localStorage.getItem('yellowhammer.view') ?? localStorage.setItem('yellowhammer.view', '{"columns":["code","name","duration","start"]}'));
+  await page.addInitScript((key) => localStorage.getItem(key) ?? localStorage.setItem(key, '{"columns":["code","name","duration","start"]}'), `yellowhammer.view.${id}`);
   const plan = new PlanScreen(page);
   await page.goto(`${w.url}/p/${id}/library`);
   await page.getByLabel('Name of the new one').fill('Trade');
@@ -33,8 +33,8 @@ journey('a code set and a field are made, given in many ways, printed and change
   // In the sheet they are columns like any other.
   await page.getByRole('link', { name: 'Plan' }).click();
   await page.getByRole('button', { name: 'Columns', exact: true }).click();
-  await page.getByRole('menuitem', { name: 'Trade' }).click();
-  await page.getByRole('menuitem', { name: 'Lift' }).click();
+  await page.getByRole('checkbox', { name: 'Trade' }).check();
+  await page.getByRole('checkbox', { name: 'Lift' }).check();
   await page.keyboard.press('Escape');
   const columns = await page.locator('.head-cell').evaluateAll((all) => Object.fromEntries(all.map((e) => [e.textContent?.trim() ?? '', e.getAttribute('data-column') ?? ''])));
   const [trade, lift] = [columns['Trade'] ?? '', columns['Lift'] ?? ''];
@@ -111,7 +111,7 @@ journey('a code set and a field are made, given in many ways, printed and change
       .replace(/^\uFEFF/, '')
       .trim()
       .split(/\r?\n/),
-    ['No.,Trade,Lift', '100,,', '1,,', '110,Roofer,2.5 t', '120,Roofer,', '130,Painter,', '140,,'],
+    ['No.,Trade,Lift', '100,,', '1,mixed,2.5 t', '110,Roofer,2.5 t', '120,Roofer,', '130,Painter,', '140,,'],
     'the CSV of the report',
   );
   // Another kind would lose the value that is no date: asked, left, then agreed to.

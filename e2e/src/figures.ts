@@ -50,7 +50,7 @@ journey('every figure is the same on the sheet, in its CSV, the inspector, Compa
   const plan = new PlanScreen(page);
   await page.goto(`${w.url}/p/${id}/plan`);
   await page.getByRole('button', { name: 'Columns', exact: true }).click();
-  for (const name of ['Late start', 'Late finish', 'Free float']) await page.getByRole('menuitem', { name, exact: true }).click();
+  for (const name of ['Late start', 'Late finish', 'Free float']) await page.getByRole('checkbox', { name, exact: true }).check();
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Show', exact: true }).click();
   await page.getByRole('menuitem', { name: 'Times with dates' }).click();

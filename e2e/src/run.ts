@@ -8,6 +8,7 @@ import './building.ts';
 import './working.ts';
 import './picture.ts';
 import './codes.ts';
+import './views.ts';
 import './access.ts';
 import { runAll } from './harness.ts';
 

@@ -34,6 +34,9 @@ export const sumNames: Record<OwnField['sum'], string> = {
   none: 'nothing',
   again: 'computed again from the sums',
 };
+/** How fields of a kind sum up where nobody says otherwise. */
+const usualSum = (kind: OwnKind): OwnField['sum'] => (kind === 'number' || kind === 'money' || kind === 'duration' ? 'sum' : 'same');
+
 const gone = refused('UNKNOWN_FIELD', 'That field is not in the project any more.');
 
 /** Adds a field of a kind, behind the others. */
@@ -43,7 +46,6 @@ export function addOwnField(doc: Document, name: string, kind: OwnKind, newId: N
   if (no) return no;
   const rank = ordered(doc, 'ownFields').reduce((n, f) => Math.max(n, f.rank), -1) + 1;
   const draft = new Draft(doc);
-  const sum = kind === 'number' || kind === 'money' || kind === 'duration' ? 'sum' : 'same';
   const field: OwnField = {
     id,
     rank,
@@ -55,7 +57,7 @@ export function addOwnField(doc: Document, name: string, kind: OwnKind, newId: N
     choices: [],
     standard: null,
     required: false,
-    sum,
+    sum: usualSum(kind),
     expression: '',
   };
   draft.set('ownFields', id, field);
@@ -134,6 +136,7 @@ export function editOwnField(doc: Document, id: string, fields: Partial<Omit<Own
     ...old,
     ...fields,
     ...(fields.name === undefined ? {} : { name: fields.name.trim() }),
+    ...(fields.kind !== undefined && fields.kind !== old.kind && fields.sum === undefined ? { sum: usualSum(fields.kind) } : {}),
     ...(fields.choices ? { choices: [...new Set(fields.choices.map((c) => c.trim()).filter(Boolean))] } : {}),
   };
   if (next.key !== nameInExpressions(old)) {

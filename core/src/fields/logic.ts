@@ -23,7 +23,8 @@ const side = (key: 'predecessors' | 'successors', title: string, about: string):
     kind: 'links',
     group: 'Logic',
     width: 110,
-    sum: 'count',
+    // How many activities have links says nothing of a node.
+    sum: 'none',
     value: (cell) => linksOf(key, cell),
     read: (text, { doc, a }, newId) => ({ outcome: setTypedLinks(doc, a.id, key, text, (x) => dayLengths(doc, x), newId) }),
   });

@@ -8,14 +8,16 @@ interface PieceProps {
   part: Part;
   open: Part | null;
   setOpen: (part: Part | null) => void;
+  /** What the part is about; with what it says, its name for those who hear it. */
   label: string;
-  text: ReactNode;
+  text: string;
+  strong?: true;
   on?: boolean;
   onDone: () => void;
   children: ReactNode;
 }
 
-export function Piece({ part, open, setOpen, label, text, on, onDone, children }: PieceProps) {
+export function Piece({ part, open, setOpen, label, text, strong, on, onDone, children }: PieceProps) {
   return (
     <Popover
       opened={open === part}
@@ -28,8 +30,8 @@ export function Piece({ part, open, setOpen, label, text, on, onDone, children }
       width="max-content"
     >
       <Popover.Target>
-        <button type="button" className={`strip-part${on ? ' on' : ''}`} aria-label={label} onClick={() => setOpen(open === part ? null : part)}>
-          <span>{text}</span> <IconChevronDown size={12} stroke={1.8} />
+        <button type="button" className={`strip-part${on ? ' on' : ''}`} aria-label={`${label}: ${text}`} onClick={() => setOpen(open === part ? null : part)}>
+          {strong ? <b>{text}</b> : <span>{text}</span>} <IconChevronDown size={12} stroke={1.8} />
         </button>
       </Popover.Target>
       <Popover.Dropdown className="strip-drop" onKeyDown={(e) => e.key !== 'Escape' && e.stopPropagation()}>

@@ -88,14 +88,7 @@ export function SavedViews({ open, setOpen, onDone, width }: Props) {
     );
   return (
     <>
-      <Piece
-        part="views"
-        open={open}
-        setOpen={setOpen}
-        onDone={onDone}
-        label={`View: ${view?.name ?? 'another'}${changed ? ', changed' : ''}`}
-        text={<b>{view?.name ?? 'another view'}</b>}
-      >
+      <Piece part="views" open={open} setOpen={setOpen} onDone={onDone} label={changed ? 'View, changed' : 'View'} strong text={view?.name ?? 'another view'}>
         <div className="view-menu">
           {list('With every project', suppliedViews)}
           {list('Of this project', ordered(doc, 'savedViews'), (v) => session.run(deleteView(doc, v.id)))}

@@ -53,13 +53,7 @@ export const ViewStrip = memo(function ViewStrip({ shown, all, rows, width, onGo
       <span className="muted">Seen as</span>
       <SavedViews {...piece} width={width} />
       <span className="muted">showing</span>
-      <Piece
-        {...piece}
-        part="filter"
-        label={`Rows shown: ${shown} of ${all}`}
-        on={filtering}
-        text={filtering ? `${shown} of ${all}${words ? `: ${words}` : ''}` : `all ${all} activities`}
-      >
+      <Piece {...piece} part="filter" label="Rows shown" on={filtering} text={filtering ? `${shown} of ${all}${words ? `: ${words}` : ''}` : `all ${all} activities`}>
         <QuickChoices />
         <FilterBuilder key={String(open === 'filter')} doc={doc} filter={ui.filter} onChange={(filter) => set({ filter })} />
         <div className="strip-actions">
