@@ -19,6 +19,12 @@ import { explainNode } from '@yellowhammer/core/schedule/explain';
 import { prepare } from '@yellowhammer/core/schedule/prepare';
 import { openDatabase } from '@yellowhammer/server/database';
 import { Store } from '@yellowhammer/server/store';
+import { compileExpression } from '@yellowhammer/core/expr/compile';
+import type { FieldContext } from '@yellowhammer/core/fields/field';
+import { activityCell, builtIn } from '@yellowhammer/core/fields/list';
+import { namesOf } from '@yellowhammer/core/fields/own';
+import type { Filter } from '@yellowhammer/core/model/view-schema';
+import { everything, organise, type Organising } from '@yellowhammer/core/view/organise';
 import { browserBench } from './browser.ts';
 import { barePasses, inTurn, median } from './yardstick.ts';
 
@@ -145,6 +151,42 @@ function durable(): void {
   rmSync(dir, { recursive: true, force: true });
 }
 
+/** Which rows a view shows, and what an expression costs, in Node. */
+function seeing(): void {
+  for (const size of [10_000, 50_000]) {
+    const doc = largePlan(size, 1);
+    const { computed } = scheduleDates(doc);
+    if (!computed) throw new Error('the generated plan cannot be computed');
+    const context: FieldContext = { doc, view: viewOf(doc, computed, [], undefined), baseline: null, clock: false };
+    const of = (o: Partial<Organising>): string =>
+      show(
+        median(() => void organise(context, { ...everything, ...o }), 9),
+        1,
+      );
+    const filter: Filter = {
+      match: 'all',
+      of: [
+        { field: 'name', is: 'contains', values: ['e'] },
+        { field: 'float', is: 'atMost', values: [20] },
+      ],
+    };
+    console.log(
+      `Rows of ${size}: as they are ${of({})} ms, filtered ${of({ filter })}, sorted ${of({ sort: [{ key: 'float', descending: false }] })}, in groups by type and month ${of({ groups: [{ key: 'type' }, { key: 'finish', span: 'month' }] })}, all of it ${of({ filter, sort: [{ key: 'name', descending: true }], groups: [{ key: 'finish', span: 'week' }] })}`,
+    );
+    const text = 'if(duration > days(5) and float < days(10), join("busy ", round(finish - start, 1)), "quiet")';
+    const compiled = compileExpression(
+      text,
+      namesOf(doc, (name) => builtIn.find((f) => f.key === name)),
+    );
+    if ('error' in compiled) throw new Error(compiled.error);
+    const cells = [...doc.activities.values()].map((a) => activityCell(context, a));
+    const ms = median(() => cells.forEach((c) => compiled.run(c)), 9);
+    // Operations: two comparisons, and, if, join, round, minus, and the functions days twice.
+    console.log(`  an expression of 9 operations: ${show((ms * 1000) / size / 9, 3)} microseconds for each row and operation (limit 2)`);
+  }
+}
+
 computing();
+seeing();
 durable();
 if (!process.argv.includes('--no-browser')) await browserBench();

@@ -1,5 +1,5 @@
 /** Groups: activities under headings by fields and the WBS, each in exactly one place; and what rolls up to a heading. */
-import { type FieldContext, type Field, perDayOf, showField, valueOf } from '../fields/field.ts';
+import { type FieldContext, type Field, perDayOf, showField, type Value, valueOf } from '../fields/field.ts';
 import { activityCell, fieldOf } from '../fields/list.ts';
 import type { Document } from '../model/document.ts';
 import { type Activity, type CodeValue, wbsDefaults } from '../model/schema.ts';
@@ -119,11 +119,18 @@ function segmentsBy(level: Level, context: FieldContext): ((a: Activity) => Segm
 function segmentOf(f: Field, level: Level, order: ReturnType<typeof orderIn>, typed: boolean): (cell: ReturnType<typeof activityCell>) => Segment | undefined {
   if (f.kind === 'date') {
     const span = level.span ?? 'month';
+    // Days come again and again: each is reckoned once.
+    const byDay = new Map<Day, Segment>();
     return (cell) => {
       const v = valueOf(f, cell);
       if (typeof v !== 'number') return undefined;
-      const { from, label } = spanOf(dayOfValue(f, v), span);
-      return { id: String(from), label, order: from };
+      const day = dayOfValue(f, v);
+      let segment = byDay.get(day);
+      if (!segment) {
+        const { from, label } = spanOf(day, span);
+        byDay.set(day, (segment = { id: String(from), label, order: from }));
+      }
+      return segment;
     };
   }
   if (level.step !== undefined && f.kind !== 'text' && f.kind !== 'choice' && f.kind !== 'links') {
@@ -137,8 +144,9 @@ function segmentOf(f: Field, level: Level, order: ReturnType<typeof orderIn>, ty
       return { id: tidyNumber(from), label: `${f.title} ${tidyNumber(from)} to below ${tidyNumber(from + step)}${inDays ? ' d' : ''}`, order: from };
     };
   }
-  return (cell) => {
-    const v = valueOf(f, cell);
+  // A choice shows the same in every row: its heading is made once.
+  const byChoice = f.kind === 'choice' ? new Map<Value, Segment>() : null;
+  const made = (cell: ReturnType<typeof activityCell>, v: Value | null): Segment | undefined => {
     const text = showField(f, cell);
     // What is shown as nothing stands with nothing.
     if (v === null || v === '' || text === '') return undefined;
@@ -148,6 +156,14 @@ function segmentOf(f: Field, level: Level, order: ReturnType<typeof orderIn>, ty
       order: order(v),
       ...(typed ? { gives: f.edit?.(cell) ?? text } : {}),
     };
+  };
+  return (cell) => {
+    const v = valueOf(f, cell);
+    const known = v === null ? undefined : byChoice?.get(v);
+    if (known) return known;
+    const segment = made(cell, v);
+    if (segment && v !== null) byChoice?.set(v, segment);
+    return segment;
   };
 }
 

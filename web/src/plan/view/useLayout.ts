@@ -10,22 +10,32 @@ let elk: InstanceType<typeof ELK> | null = null;
 /** The worker of the layout package, begun when it is first needed. */
 const layouter = (): InstanceType<typeof ELK> => (elk ??= new ELK({ workerFactory: () => new ElkWorker() }));
 
+/** Ranks that a link may cross to count for the order of the boxes. */
+const MOST_RANKS = 3;
+
 async function byRank(ids: readonly string[], links: readonly Link[], boxHeight: number): Promise<Placed> {
+  const rank = ranks(ids, links);
+  const span = (l: Link): number => (rank.get(l.to) ?? 0) - (rank.get(l.from) ?? 0);
+  // Long links would cost a place in every rank that they cross, and most of the time: those to near ranks say who stands by whom.
+  const near = links.filter((l) => span(l) > 0 && span(l) <= MOST_RANKS);
   const graph: ElkNode = {
     id: 'all',
     layoutOptions: {
       'elk.algorithm': 'layered',
       'elk.direction': 'RIGHT',
       'elk.layered.nodePlacement.strategy': 'SIMPLE',
-      'elk.layered.layering.strategy': 'LONGEST_PATH',
+      // The ranks are known; the package orders what stands in them, and places it.
+      'elk.layered.layering.strategy': 'INTERACTIVE',
+      'elk.layered.cycleBreaking.strategy': 'INTERACTIVE',
+      'elk.separateConnectedComponents': 'false',
       'elk.layered.thoroughness': '1',
       'elk.layered.crossingMinimization.greedySwitch.type': 'OFF',
       'elk.edgeRouting': 'POLYLINE',
       'elk.spacing.nodeNode': String(rowGap),
       'elk.layered.spacing.nodeNodeBetweenLayers': String(columnGap),
     },
-    children: ids.map((id) => ({ id, width: boxWidth, height: boxHeight })),
-    edges: links.map((l) => ({ id: `link ${l.id}`, sources: [l.from], targets: [l.to] })),
+    children: ids.map((id, i) => ({ id, width: boxWidth, height: boxHeight, x: (rank.get(id) ?? 0) * (boxWidth + columnGap), y: i })),
+    edges: near.map((l) => ({ id: `link ${l.id}`, sources: [l.from], targets: [l.to] })),
   };
   const done = await layouter().layout(graph);
   const boxes = new Map((done.children ?? []).map((c) => [c.id, { id: c.id, x: c.x ?? 0, y: c.y ?? 0 }]));
