@@ -97,6 +97,37 @@ try {
   await codes.getByLabel('Short name of Yard').waitFor();
   await codes.waitForTimeout(400);
   await codes.screenshot(shot('codes'));
+  // Ways of seeing it: a view of the demo, a filter with a look, the network, the month.
+  const seen = await w.window();
+  const picture = new PlanScreen(seen);
+  await seen.goto(`${w.url}/p/${id}/plan`);
+  await picture.saved();
+  const see = async (name: string): Promise<void> => {
+    await seen.getByRole('button', { name: /^View/ }).click();
+    await seen.getByRole('button', { name, exact: true }).click();
+    await seen.waitForTimeout(700);
+  };
+  await see('By area and trade');
+  await seen.screenshot(shot('grouped'));
+  await see('What slipped');
+  await seen.keyboard.press('Alt+b');
+  await seen.getByLabel('Comparison').waitFor();
+  await seen.waitForTimeout(300);
+  await seen.screenshot(shot('filter'));
+  await seen.keyboard.press('Escape');
+  await see('The whole plan');
+  await seen.getByRole('button', { name: 'Network', exact: true }).click();
+  await seen.locator('.network-box').first().waitFor();
+  await seen.waitForTimeout(500);
+  await seen.locator('.network-box.critical').first().click();
+  await seen.waitForTimeout(400);
+  await seen.screenshot(shot('network'));
+  await seen.getByRole('button', { name: /^Colours/ }).click();
+  await seen.locator('.strip-drop').getByLabel('Coloured by').selectOption({ label: 'Trade' });
+  await seen.keyboard.press('Escape');
+  await seen.getByRole('button', { name: 'Month', exact: true }).click();
+  await seen.waitForTimeout(500);
+  await seen.screenshot(shot('month'));
   // What a change of a shared calendar does to every project.
   await page.getByPlaceholder('24 dec 2026 to 27 dec 2026').fill('5 apr 2027 to 9 apr 2027');
   await page.getByPlaceholder('Harbour Day').fill('boat strike');

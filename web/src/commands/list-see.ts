@@ -8,7 +8,7 @@ import { set, view } from './make';
 import type { AppCommand, Hands } from './types';
 
 const show = (h: Hands, v: NamedView | undefined): void => {
-  if (v) set(h, shownIn(h.session.doc, v, h.ui, h.plan?.width ?? 800));
+  if (v) set(h, shownIn(h.session.doc, v, h.ui, h.plan?.width ?? 800, h.session.view));
 };
 
 /** The view before or after the one that is shown. */

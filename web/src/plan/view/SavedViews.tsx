@@ -35,7 +35,7 @@ export function SavedViews({ open, setOpen, onDone, width }: Props) {
     setPersonal(list);
   };
   const show = (v: NamedView): void => {
-    dispatch(planActions.set(shownIn(doc, v, ui, width)));
+    dispatch(planActions.set(shownIn(doc, v, ui, width, session.view)));
     const missing = missingIn(doc, v.settings);
     if (missing.length)
       session.onNotice({ tone: 'problem', title: `${v.name} is not whole here`, text: `It asks for ${missing.join(', ')}, which this project does not have. The rest is shown.` });

@@ -1,9 +1,9 @@
 /** Between what the window shows and what a saved view holds. */
 import { closedBelow, turnedFor } from '@yellowhammer/core/outline/depth';
-import { type Document, ordered } from '@yellowhammer/core/model/document';
+import { type Document, ordered, projectOf } from '@yellowhammer/core/model/document';
 import { type ViewSettings, viewSettingsSchema } from '@yellowhammer/core/model/view-schema';
+import type { ScheduleView } from '@yellowhammer/core/schedule/view';
 import { parseInstant } from '@yellowhammer/core/time/instant';
-import { projectOf } from '@yellowhammer/core/model/document';
 import { fitting, type NamedView, suppliedViews } from '@yellowhammer/core/view/supplied';
 import type { PlanUi } from '../../app/store';
 
@@ -69,7 +69,13 @@ export function isChanged(doc: Document, ui: PlanUi, view: NamedView | undefined
 }
 
 /** What the window shows in a view. `width`: of the timeline in pixels. */
-export function shownIn(doc: Document, view: NamedView, ui: Pick<PlanUi, 'sheetWidth'>, width: number): Partial<PlanUi> {
+export function shownIn(
+  doc: Document,
+  view: NamedView,
+  ui: Pick<PlanUi, 'sheetWidth'>,
+  width: number,
+  dates: Pick<ScheduleView, 'projectStart' | 'projectFinish'> | null,
+): Partial<PlanUi> {
   const s = fitting(doc, view.settings);
   const out: Partial<PlanUi> = { view: view.id, trace: null, headFilters: null, search: null, focus: s.focus };
   for (const k of told) (out as Record<string, unknown>)[k] = s[k];
@@ -77,8 +83,11 @@ export function shownIn(doc: Document, view: NamedView, ui: Pick<PlanUi, 'sheetW
   if (s.depth !== null) out.collapsed = turnedFor(doc, closedBelow(doc, s.depth));
   const { range } = s;
   if (range?.kind === 'fixed') Object.assign(out, { from: range.from, pixelsPerDay: range.pixelsPerDay });
-  // Fitting the whole is what an unknown left edge leads to.
-  if (range?.kind === 'whole') out.from = null;
+  if (range?.kind === 'whole' && dates) {
+    // Room for the names beside the last bars.
+    const pixelsPerDay = Math.max(0.05, Math.min(40, (Math.max(60, width - 120) / Math.max(20 * 1440, dates.projectFinish - dates.projectStart)) * 1440));
+    Object.assign(out, { pixelsPerDay, from: dates.projectStart - (14 / pixelsPerDay) * 1440 });
+  }
   if (range?.kind === 'around') {
     const at = parseInstant(projectOf(doc).dataDate ?? projectOf(doc).plannedStart) ?? 0;
     Object.assign(out, { from: at - range.before * 1440, pixelsPerDay: Math.max(0.05, width / (range.before + range.after)) });
