@@ -1,16 +1,12 @@
 /** Types and values of the expressions that computed fields are made of. */
+import { Failure } from '../fields/failure.ts';
 import type { Cell, Kind, Value } from '../fields/field.ts';
+
+export { Failure };
 
 /** `duration`: working minutes; `date`: an instant; `empty`: what the word `empty` is, which goes with every type. */
 export type Type = 'number' | 'money' | 'duration' | 'date' | 'text' | 'yesNo' | 'empty';
 
-/** A value that could not be computed, and why. */
-export class Failure {
-  readonly reason: string;
-  constructor(reason: string) {
-    this.reason = reason;
-  }
-}
 export type Result = Value | null | Failure;
 
 /** Which end of work a date is: midnight is told, and counted on from, as that. */

@@ -7,7 +7,7 @@ import type { Document } from '../model/document.ts';
 import type { Activity, WbsNode } from '../model/schema.ts';
 import { NONE } from '../schedule/network.ts';
 import { dayLengths } from '../schedule/calendars.ts';
-import type { Failure } from '../expr/types.ts';
+import type { Failure } from './failure.ts';
 import type { Rollup } from '../rollup/rollup.ts';
 import type { BaselineView, ScheduleView } from '../schedule/view.ts';
 import { formatDuration } from '../time/duration.ts';

@@ -13,20 +13,16 @@ import { BAR, type ColumnKey, planActions, store, useAppDispatch, usePlan } from
 import { useDoc, useSession, useTopic, useView } from '../project/hooks';
 import { allColumns, type CellContext, columnOf, isComputedDate, ofSchedule, showText } from './columns';
 import { Dock } from './Dock';
-import { type Asked, DragQuestion } from './DragQuestion';
 import { Inspector } from './Inspector';
 import { PlanBody } from './PlanBody';
 import { HeadCell } from './HeadCell';
 import { Divider, HorizontalBar, panWith, TimeBar } from './PlanParts';
-import { CommandMenu, type MenuAt } from '../commands/CommandMenu';
 import { useHands } from '../commands/useHands';
-import { LinkDialog } from './LinkDialog';
-import { type LinkFrom, LinkTo } from './LinkTo';
-import { PasteQuestion, type Pasting } from './PasteQuestion';
 import { PlanMap } from './PlanMap';
 import { useGestures } from './useGestures';
 import { useTwins } from './useTwins';
 import { useAlone } from '../app/useAlone';
+import { QuestionBoxes, useQuestions } from './Questions';
 import { Ribbon } from './Ribbon';
 import { type DraftOf, useLanes, useRows } from './rows';
 import { painter } from '@yellowhammer/core/view/looks';
@@ -61,12 +57,8 @@ export function PlanPage() {
   const dispatch = useAppDispatch();
   const location = useLocation();
   const [draft, setDraft] = useState<DraftOf | null>(null);
-  const [menu, setMenu] = useState<MenuAt | null>(null);
-  const [linking, setLinking] = useState<string[] | null>(null);
-  /** A linked bar that was dragged, and what may be meant. */
-  const [asked, setAsked] = useState<Asked | null>(null);
-  const [pasting, setPasting] = useState<Pasting | null>(null);
-  const [linkFrom, setLinkFrom] = useState<LinkFrom | null>(null);
+  const questions = useQuestions();
+  const { setMenu, setAsked, setPasting, setLinkFrom, setLinking } = questions;
   /** What was drawn in a lane and is being named there. */
   const [naming, setNaming] = useState<string | null>(null);
   const [sheetX, setSheetX] = useState(0);
@@ -437,53 +429,7 @@ export function PlanPage() {
       </div>
       {alone ? null : ui.task ? <TaskPanel key={`${ui.task.id} ${ui.task.rows.join()}`} task={ui.task} onGo={go} onClose={focusGrid} /> : ui.inspector && <Inspector onGo={go} />}
       {!alone && <Dock rows={rows.length} onGo={go} stampWords={stamping.words} />}
-      <CommandMenu
-        at={menu}
-        onClose={() => {
-          setMenu(null);
-          setTimeout(() => grid.current?.focus({ preventScroll: true }));
-        }}
-      />
-      {pasting && (
-        <PasteQuestion
-          pasting={pasting}
-          onTake={(outcome) => {
-            setPasting(null);
-            keys.pasted(outcome);
-            focusGrid();
-          }}
-          onDone={() => {
-            setPasting(null);
-            focusGrid();
-          }}
-        />
-      )}
-      {linkFrom && (
-        <LinkTo
-          from={linkFrom}
-          onDone={() => {
-            setLinkFrom(null);
-            focusGrid();
-          }}
-        />
-      )}
-      {asked && (
-        <DragQuestion
-          asked={asked}
-          onDone={() => {
-            setAsked(null);
-            focusGrid();
-          }}
-        />
-      )}
-      <LinkDialog
-        key={String(linking)}
-        ids={linking}
-        onClose={() => {
-          setLinking(null);
-          setTimeout(() => grid.current?.focus({ preventScroll: true }));
-        }}
-      />
+      <QuestionBoxes q={questions} focus={focusGrid} onPasted={keys.pasted} />
       {allColumns(doc).flatMap((f) =>
         f.choices
           ? [
