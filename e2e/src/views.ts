@@ -9,14 +9,14 @@ const SITE = FLOOR.replace('"FLR"', '"SEE"').replace(
       {"id":"w","parentId":null,"short":"West","name":"","colour":"#2f6f83","about":""},
       {"id":"q","parentId":"w","short":"Quay","name":"","colour":null,"about":""},
       {"id":"e","parentId":null,"short":"East","name":"","colour":"#a8653f","about":""}]},
-    {"id":"trade","rank":1,"name":"Trade","about":"","values":[
-      {"id":"p","parentId":null,"short":"Painter","name":"","colour":"#6d4a7a","about":""},
-      {"id":"m","parentId":null,"short":"Mason","name":"","colour":"#6b7a3a","about":""}]}],"links"`,
+    {"id":"trade","rank":1,"name":"Guild","about":"","values":[
+      {"id":"p","parentId":null,"short":"Glazier","name":"","colour":"#6d4a7a","about":""},
+      {"id":"m","parentId":null,"short":"Thatcher","name":"","colour":"#6b7a3a","about":""}]}],"links"`,
 );
 
 journey('two code sets given in six ways, grouped, saved, printed; a second project has them a little otherwise and is made alike', async (w) => {
   const id = await w.importFile(SITE);
-  const other = await w.importFile(SITE.replace('"SEE"', '"TWO"').replace('"Trade"', '"Trades"').replace('"Mason"', '"Masons"'));
+  const other = await w.importFile(SITE.replace('"SEE"', '"TWO"').replace('"Guild"', '"Guilds"').replace('"Thatcher"', '"Thatchers"'));
   const page = await w.window({ width: 1500, height: 900 });
   await page.addInitScript(
     (key) => localStorage.getItem(key) ?? localStorage.setItem(key, '{"columns":["code","name","duration","start","finish","code:area","code:trade"],"sheetWidth":720}'),
@@ -49,25 +49,25 @@ journey('two code sets given in six ways, grouped, saved, printed; a second proj
   // Stamped with the keyboard: S takes the value under the cursor along, Space gives it.
   await cell('Paint level 1', 'code:trade').click();
   await page.keyboard.press('Alt+s');
-  await page.getByLabel('Field to stamp').selectOption({ label: 'Trade' });
-  await page.getByLabel('Value to stamp').selectOption({ label: 'Painter' });
+  await page.getByLabel('Field to stamp').selectOption({ label: 'Guild' });
+  await page.getByLabel('Value to stamp').selectOption({ label: 'Glazier' });
   await cell('Paint level 1', 'name').click();
-  await expectCell('Paint level 1', 'code:trade', 'Painter');
+  await expectCell('Paint level 1', 'code:trade', 'Glazier');
   await page.keyboard.press('Escape');
   // Dropped from the list that stands open beside the sheet.
   await page.keyboard.press('Alt+k');
-  await page.getByLabel('Values of').selectOption({ label: 'Trade' });
-  await page.locator('.value-item', { hasText: 'Mason' }).dragTo(cell('Strip level 1', 'name'));
-  await expectCell('Strip level 1', 'code:trade', 'Mason');
+  await page.getByLabel('Values of').selectOption({ label: 'Guild' });
+  await page.locator('.value-item', { hasText: 'Thatcher' }).dragTo(cell('Strip level 1', 'name'));
+  await expectCell('Strip level 1', 'code:trade', 'Thatcher');
   await page.getByRole('button', { name: 'Close (Escape)' }).click();
   // By a rule: all whose names hold "plaster".
   await page.keyboard.press('Alt+b');
   await page.getByLabel('Value', { exact: true }).fill('plaster');
   await page.getByRole('button', { name: 'Rows shown: 1 of 5' }).waitFor();
-  await page.getByLabel('Field to give').selectOption({ label: 'Trade' });
-  await page.getByLabel('Value to give').selectOption({ label: 'Mason' });
+  await page.getByLabel('Field to give').selectOption({ label: 'Guild' });
+  await page.getByLabel('Value to give').selectOption({ label: 'Thatcher' });
   await page.getByRole('button', { name: 'Give it' }).click();
-  await expectCell('Plaster level 1', 'code:trade', 'Mason');
+  await expectCell('Plaster level 1', 'code:trade', 'Thatcher');
   await page.keyboard.press('Escape');
   await page.keyboard.press('Alt+a');
   await page.getByRole('button', { name: 'Rows shown: all 5 activities' }).waitFor();
@@ -75,13 +75,13 @@ journey('two code sets given in six ways, grouped, saved, printed; a second proj
   // Grouped by area, then trade; headings count and sum up; kept for everybody.
   await page.keyboard.press('Alt+o');
   await page.getByLabel('Another level').selectOption({ label: 'Area' });
-  await page.getByLabel('Another level').selectOption({ label: 'Trade' });
+  await page.getByLabel('Another level').selectOption({ label: 'Guild' });
   await page.keyboard.press('Escape');
   const rows = (): Promise<string> => page.locator('.sheet .row').evaluateAll((all) => all.map((r) => r.querySelector('.cell.name')?.textContent?.trim() ?? '').join(' | '));
   await until(
     'grouped rows',
     rows,
-    (t) => t === 'West2 | Quay2 | Mason2 | Strip level 1 | Plaster level 1 | East2 | Painter1 | Paint level 1 | No trade1 | Handover | No area1 | No trade1 | Release',
+    (t) => t === 'West2 | Quay2 | Thatcher2 | Strip level 1 | Plaster level 1 | East2 | Glazier1 | Paint level 1 | No guild1 | Handover | No area1 | No guild1 | Release',
   );
   // 2 to 6 March: two days of stripping from the 2nd, plaster a day later for three; four working days from the first to the last.
   const head = page.locator('.sheet .row.group').filter({ hasText: 'West' });
@@ -103,26 +103,26 @@ journey('two code sets given in six ways, grouped, saved, printed; a second proj
   await page.mouse.move(from.x + 10, from.y + 10);
   await page.mouse.down();
   await page.mouse.move(from.x + 10, to.y + to.height - 4, { steps: 6 });
-  await page.getByText('1 row under Mason').waitFor();
+  await page.getByText('1 row under Thatcher').waitFor();
   await page.mouse.up();
-  await expectCell('Paint level 1', 'code:trade', 'Mason');
+  await expectCell('Paint level 1', 'code:trade', 'Thatcher');
   await expectCell('Paint level 1', 'code:area', 'Quay');
   await page.keyboard.press('Control+z');
-  await expectCell('Paint level 1', 'code:trade', 'Painter');
+  await expectCell('Paint level 1', 'code:trade', 'Glazier');
   await expectCell('Paint level 1', 'code:area', 'East');
   await page.getByRole('button', { name: /^Colours:/ }).click();
-  await page.getByLabel('Coloured by').selectOption({ label: 'Trade' });
+  await page.getByLabel('Coloured by').selectOption({ label: 'Guild' });
   await page.getByText('Legend on the picture').click();
   await page.keyboard.press('Escape');
   await until(
     'legend',
     () => page.locator('.legend').innerText(),
-    (t) => t.includes('Painter') && t.includes('Mason'),
+    (t) => t.includes('Glazier') && t.includes('Thatcher'),
   );
   await page.getByRole('button', { name: /^View/ }).click();
-  await page.getByLabel('Name of a new view').fill('Areas and trades');
+  await page.getByLabel('Name of a new view').fill('Areas and guilds');
   await page.getByRole('button', { name: 'Keep', exact: true }).click();
-  await page.getByRole('button', { name: 'View: Areas and trades', exact: true }).waitFor();
+  await page.getByRole('button', { name: 'View: Areas and guilds', exact: true }).waitFor();
   await page.keyboard.press('Escape');
   await plan.saved();
   // One key goes on to the next view and back; a change is told and put back.
@@ -131,41 +131,41 @@ journey('two code sets given in six ways, grouped, saved, printed; a second proj
   await page.getByRole('button', { name: 'View: Milestones only' }).waitFor();
   await until('milestones', rows, (t) => !t.includes('Strip') && t.includes('Handover'));
   await page.keyboard.press('Alt+v');
-  await page.getByRole('button', { name: 'View: Areas and trades', exact: true }).waitFor();
+  await page.getByRole('button', { name: 'View: Areas and guilds', exact: true }).waitFor();
   await page.getByRole('button', { name: /^Groups:/ }).click();
   await page.getByLabel('Take level 2 away').click();
   await page.keyboard.press('Escape');
-  await page.getByRole('button', { name: 'View, changed: Areas and trades' }).waitFor();
+  await page.getByRole('button', { name: 'View, changed: Areas and guilds' }).waitFor();
   await page.getByRole('button', { name: 'put back' }).click();
-  await page.getByRole('button', { name: 'View: Areas and trades', exact: true }).waitFor();
+  await page.getByRole('button', { name: 'View: Areas and guilds', exact: true }).waitFor();
   // After a reload it is seen as before.
   await page.reload();
-  await until('grouped after reload', rows, (t) => t.startsWith('West2 | Quay2 | Mason2 | Strip'));
+  await until('grouped after reload', rows, (t) => t.startsWith('West2 | Quay2 | Thatcher2 | Strip'));
   // On paper: the same groups, colours and legend.
   await page.getByRole('link', { name: 'Report' }).click();
   await page.getByLabel('Seen as').first().click();
-  await page.getByRole('option', { name: 'Areas and trades' }).click();
+  await page.getByRole('option', { name: 'Areas and guilds' }).click();
   await until(
     'the view on paper',
     () => page.locator('.sheet-of-paper').first().textContent(),
-    (t) => ['West', 'Quay', 'Mason', 'Painter', 'No trade'].every((x) => (t ?? '').includes(x)),
+    (t) => ['West', 'Quay', 'Thatcher', 'Glazier', 'No guild'].every((x) => (t ?? '').includes(x)),
   );
-  if ((await page.locator('.sheet-of-paper [fill="#6d4a7a"], .sheet-of-paper [fill="#a792af"]').count()) === 0) throw new Error('no bar in the colour of the painters on paper');
+  if ((await page.locator('.sheet-of-paper [fill="#6d4a7a"], .sheet-of-paper [fill="#a792af"]').count()) === 0) throw new Error('no bar in the colour of the glaziers on paper');
 
   // The other project calls them a little otherwise: told, and made one.
   await page.getByRole('link', { name: 'Library' }).click();
   await page.getByRole('button', { name: 'Alike but different' }).click();
-  await page.getByRole('heading', { name: 'Code set: Trade, Trades' }).waitFor();
-  const finding = page.locator('.alike').filter({ hasText: 'Code set: Trade, Trades' });
-  equal((await finding.locator('p').first().innerText()).includes('Mason and Masons'), true, 'how they differ');
+  await page.getByRole('heading', { name: 'Code set: Guild, Guilds' }).waitFor();
+  const finding = page.locator('.alike').filter({ hasText: 'Code set: Guild, Guilds' });
+  equal((await finding.locator('p').first().innerText()).includes('Thatcher and Thatchers'), true, 'how they differ');
   await finding.getByLabel('Keep it as in SEE').check();
   await finding.getByRole('button', { name: /what would it do/ }).click();
-  await finding.getByText('TWO: Make code set Trades like Trade').waitFor();
+  await finding.getByText('TWO: Make code set Guilds like Guild').waitFor();
   await finding.getByRole('button', { name: 'Make them one' }).click();
   await finding.waitFor({ state: 'detached' });
   await page.goto(`${w.url}/p/${other}/library`);
-  await page.getByRole('button', { name: 'Trade 2' }).click();
-  await page.getByLabel('Short name of Mason', { exact: true }).waitFor();
+  await page.getByRole('button', { name: 'Guild 2' }).click();
+  await page.getByLabel('Short name of Thatcher', { exact: true }).waitFor();
 });
 
 journey('a computed field says in words what is over budget and colours its bar; a filter with dates that move answers anew after an update', async (w) => {
