@@ -38,36 +38,29 @@ journey('a code set and a field are made, given in many ways, printed and change
   await page.keyboard.press('Escape');
   const columns = await page.locator('.head-cell').evaluateAll((all) => Object.fromEntries(all.map((e) => [e.textContent?.trim() ?? '', e.getAttribute('data-column') ?? ''])));
   const [trade, lift] = [columns['Trade'] ?? '', columns['Lift'] ?? ''];
-  const cell = (name: string, column: string) => plan.row(name).locator(`.cell[data-column="${column}"]`);
-  const expectCell = (name: string, column: string, text: string): Promise<string> =>
-    until(
-      `${column} of ${name}`,
-      () => cell(name, column).innerText(),
-      (t) => t.trim() === text,
-    );
-  await cell('Strip level 1', trade).dblclick();
+  await plan.cell('Strip level 1', trade).dblclick();
   await page.locator('.cell-input').fill('stone and lime');
   await page.keyboard.press('Enter');
-  await expectCell('Strip level 1', trade, 'Mason');
+  await plan.expect('Strip level 1', trade, 'Mason');
   // Filled down, then a value that is not there: said before it is made.
-  await cell('Strip level 1', trade).click();
-  await cell('Paint level 1', trade).click({ modifiers: ['Shift'] });
+  await plan.cell('Strip level 1', trade).click();
+  await plan.cell('Paint level 1', trade).click({ modifiers: ['Shift'] });
   await page.keyboard.press('Control+d');
-  await expectCell('Paint level 1', trade, 'Mason');
-  await cell('Paint level 1', trade).dblclick();
+  await plan.expect('Paint level 1', trade, 'Mason');
+  await plan.cell('Paint level 1', trade).dblclick();
   await page.locator('.cell-input').fill('Painter');
   await page.keyboard.press('Enter');
   await page.getByText('Trade has no value Painter', { exact: false }).waitFor();
   await page.getByRole('button', { name: 'Make Painter a value of Trade' }).click();
-  await expectCell('Paint level 1', trade, 'Painter');
+  await plan.expect('Paint level 1', trade, 'Painter');
   // A number with its unit; a wrong one says why.
-  await cell('Strip level 1', lift).dblclick();
+  await plan.cell('Strip level 1', lift).dblclick();
   await page.locator('.cell-input').fill('heavy');
   await page.keyboard.press('Enter');
   await page.getByText('heavy cannot be read as a number', { exact: false }).waitFor();
   await page.locator('.cell-input').fill('2.5t');
   await page.keyboard.press('Enter');
-  await expectCell('Strip level 1', lift, '2.5 t');
+  await plan.expect('Strip level 1', lift, '2.5 t');
   // Over a mixed selection in the inspector: one act.
   await plan.cell('Strip level 1', 'code').click();
   await plan.cell('Handover', 'code').click({ modifiers: ['Shift'] });
@@ -79,11 +72,11 @@ journey('a code set and a field are made, given in many ways, printed and change
   );
   await field.click();
   await page.getByRole('option', { name: 'Roofer' }).click();
-  await expectCell('Handover', trade, 'Roofer');
+  await plan.expect('Handover', trade, 'Roofer');
   await page.locator('.plan-grid').focus();
   await page.keyboard.press('Control+z');
-  await expectCell('Handover', trade, '');
-  await expectCell('Paint level 1', trade, 'Painter');
+  await plan.expect('Handover', trade, '');
+  await plan.expect('Paint level 1', trade, 'Painter');
   await plan.saved();
   // Another sees them; after a reload they are there.
   const other = await w.window({ width: 1600 });
@@ -101,9 +94,9 @@ journey('a code set and a field are made, given in many ways, printed and change
   await other.getByLabel('Delete Mason').click();
   await other.getByLabel('What they get in its place').selectOption({ label: 'Roofer' });
   await other.getByRole('button', { name: 'Delete Mason' }).last().click();
-  await expectCell('Strip level 1', trade, 'Roofer');
+  await plan.expect('Strip level 1', trade, 'Roofer');
   await page.reload();
-  await expectCell('Plaster level 1', trade, 'Roofer');
+  await plan.expect('Plaster level 1', trade, 'Roofer');
   // On paper: the column is offered, and in the CSV.
   const csv = await (await fetch(`${w.url}/api/projects/${id}/report.csv?columns=${encodeURIComponent(`code,${trade},${lift}`)}`)).text();
   equal(
@@ -119,10 +112,10 @@ journey('a code set and a field are made, given in many ways, printed and change
   await other.getByLabel('Kind').selectOption('yesNo');
   await other.getByText('1 activity would lose what they have in Lift', { exact: false }).waitFor();
   await other.getByRole('button', { name: 'Leave it as it is' }).click();
-  await expectCell('Strip level 1', lift, '2.5 t');
+  await plan.expect('Strip level 1', lift, '2.5 t');
   await other.getByLabel('Kind').selectOption('yesNo');
   await other.getByRole('button', { name: 'Change it and drop them' }).click();
-  await expectCell('Strip level 1', lift, '');
+  await plan.expect('Strip level 1', lift, '');
   // The set goes with its column; undone, all is there again.
   await other
     .getByRole('navigation', { name: 'Library' })

@@ -137,7 +137,7 @@ export class PlanScreen {
     return this.page.locator('.sheet .row').filter({ has: this.page.locator('.cell.name .cell-text', { hasText: new RegExp(`^${name}$`) }) });
   }
   cell(name: string, column: string): Locator {
-    return this.row(name).locator(`.cell[data-column=${column}]`);
+    return this.row(name).locator(`.cell[data-column="${column}"]`);
   }
   async text(name: string, column: string): Promise<string> {
     return (await this.cell(name, column).innerText()).trim();

@@ -24,41 +24,34 @@ journey('two code sets given in six ways, grouped, saved, printed; a second proj
   );
   const plan = new PlanScreen(page);
   await page.goto(`${w.url}/p/${id}/plan`);
-  const cell = (name: string, column: string) => plan.row(name).locator(`.cell[data-column="${column}"]`);
-  const expectCell = (name: string, column: string, text: string): Promise<string> =>
-    until(
-      `${column} of ${name}`,
-      () => cell(name, column).innerText(),
-      (t) => t.trim() === text,
-    );
   // Typed in a cell, and filled down.
-  await cell('Strip level 1', 'code:area').dblclick();
+  await plan.cell('Strip level 1', 'code:area').dblclick();
   await page.locator('.cell-input').fill('Quay');
   await page.keyboard.press('Enter');
-  await cell('Strip level 1', 'code:area').click();
-  await cell('Plaster level 1', 'code:area').click({ modifiers: ['Shift'] });
+  await plan.cell('Strip level 1', 'code:area').click();
+  await plan.cell('Plaster level 1', 'code:area').click({ modifiers: ['Shift'] });
   await page.keyboard.press('Control+d');
-  await expectCell('Plaster level 1', 'code:area', 'Quay');
+  await plan.expect('Plaster level 1', 'code:area', 'Quay');
   // In the inspector, for several.
-  await cell('Paint level 1', 'code').click();
-  await cell('Handover', 'code').click({ modifiers: ['Control'] });
+  await plan.cell('Paint level 1', 'code').click();
+  await plan.cell('Handover', 'code').click({ modifiers: ['Control'] });
   const area = page.locator('.inspector').getByLabel('Area', { exact: true });
   await area.click();
   await page.getByRole('option', { name: 'East' }).click();
-  await expectCell('Handover', 'code:area', 'East');
+  await plan.expect('Handover', 'code:area', 'East');
   // Stamped with the keyboard: S takes the value under the cursor along, Space gives it.
-  await cell('Paint level 1', 'code:trade').click();
+  await plan.cell('Paint level 1', 'code:trade').click();
   await page.keyboard.press('Alt+s');
   await page.getByLabel('Field to stamp').selectOption({ label: 'Guild' });
   await page.getByLabel('Value to stamp').selectOption({ label: 'Glazier' });
-  await cell('Paint level 1', 'name').click();
-  await expectCell('Paint level 1', 'code:trade', 'Glazier');
+  await plan.cell('Paint level 1', 'name').click();
+  await plan.expect('Paint level 1', 'code:trade', 'Glazier');
   await page.keyboard.press('Escape');
   // Dropped from the list that stands open beside the sheet.
   await page.keyboard.press('Alt+k');
   await page.getByLabel('Values of').selectOption({ label: 'Guild' });
-  await page.locator('.value-item', { hasText: 'Thatcher' }).dragTo(cell('Strip level 1', 'name'));
-  await expectCell('Strip level 1', 'code:trade', 'Thatcher');
+  await page.locator('.value-item', { hasText: 'Thatcher' }).dragTo(plan.cell('Strip level 1', 'name'));
+  await plan.expect('Strip level 1', 'code:trade', 'Thatcher');
   await page.getByRole('button', { name: 'Close (Escape)' }).click();
   // By a rule: all whose names hold "plaster".
   await page.keyboard.press('Alt+b');
@@ -67,7 +60,7 @@ journey('two code sets given in six ways, grouped, saved, printed; a second proj
   await page.getByLabel('Field to give').selectOption({ label: 'Guild' });
   await page.getByLabel('Value to give').selectOption({ label: 'Thatcher' });
   await page.getByRole('button', { name: 'Give it' }).click();
-  await expectCell('Plaster level 1', 'code:trade', 'Thatcher');
+  await plan.expect('Plaster level 1', 'code:trade', 'Thatcher');
   await page.keyboard.press('Escape');
   await page.keyboard.press('Alt+a');
   await page.getByRole('button', { name: 'Rows shown: all 5 activities' }).waitFor();
@@ -95,9 +88,9 @@ journey('two code sets given in six ways, grouped, saved, printed; a second proj
     'what rolls up to West',
   );
   // A row dragged under another heading gets what it stands for, as one act that is undone as one.
-  const grip = cell('Paint level 1', 'code');
+  const grip = plan.cell('Paint level 1', 'code');
   const from = await grip.boundingBox();
-  const to = await cell('Plaster level 1', 'name').boundingBox();
+  const to = await plan.cell('Plaster level 1', 'name').boundingBox();
   if (!from || !to) throw new Error('rows without a place');
   await grip.click();
   await page.mouse.move(from.x + 10, from.y + 10);
@@ -105,11 +98,11 @@ journey('two code sets given in six ways, grouped, saved, printed; a second proj
   await page.mouse.move(from.x + 10, to.y + to.height - 4, { steps: 6 });
   await page.getByText('1 row under Thatcher').waitFor();
   await page.mouse.up();
-  await expectCell('Paint level 1', 'code:trade', 'Thatcher');
-  await expectCell('Paint level 1', 'code:area', 'Quay');
+  await plan.expect('Paint level 1', 'code:trade', 'Thatcher');
+  await plan.expect('Paint level 1', 'code:area', 'Quay');
   await page.keyboard.press('Control+z');
-  await expectCell('Paint level 1', 'code:trade', 'Glazier');
-  await expectCell('Paint level 1', 'code:area', 'East');
+  await plan.expect('Paint level 1', 'code:trade', 'Glazier');
+  await plan.expect('Paint level 1', 'code:area', 'East');
   await page.getByRole('button', { name: /^Colours:/ }).click();
   await page.getByLabel('Coloured by').selectOption({ label: 'Guild' });
   await page.getByText('Legend on the picture').click();

@@ -158,6 +158,12 @@ export const usualSettings: ViewSettings = {
   onlyMilestones: false,
 };
 
+/** What makes a view another one: all but time, levels and the width of the sheet, which follow the window. */
+export type Seen = Omit<ViewSettings, 'depth' | 'range' | 'sheetWidth'>;
+const { depth: _depth, range: _range, sheetWidth: _sheetWidth, ...usual } = usualSettings;
+export const usualSeen: Seen = usual;
+export const seenKeys = Object.keys(usual) as (keyof Seen)[];
+
 export const hatchings = ['none', 'rising', 'falling', 'crossed', 'dotted', 'upright'] as const;
 export type Hatching = (typeof hatchings)[number];
 

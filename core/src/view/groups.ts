@@ -6,7 +6,7 @@ import { type Activity, type CodeValue, wbsDefaults } from '../model/schema.ts';
 import type { Level } from '../model/view-schema.ts';
 import { type GroupFacts, GROUP, type OutlineRow, wbsCodes } from '../outline/outline.ts';
 import { addShown, blankRollup, finished } from '../rollup/shown.ts';
-import { civilOf, type Day, dayOf, MINUTES_PER_DAY, weekdayOf } from '../time/instant.ts';
+import { civilOf, type Day, dayOf, weekdayOf } from '../time/instant.ts';
 import { monthNames, showDay } from '../time/typed-date.ts';
 import { orderIn, type OrderKey } from '../fields/sort.ts';
 import { dayOfValue } from './filter.ts';
@@ -259,6 +259,3 @@ export function pathsOf(levels: readonly Level[], context: FieldContext): (a: Ac
       ]),
     );
 }
-
-/** The day span of a date in minutes, for tests of what stands where. */
-export const spanStart = (t: number, span: NonNullable<Level['span']>): number => spanOf(Math.floor(t / MINUTES_PER_DAY), span).from * MINUTES_PER_DAY;

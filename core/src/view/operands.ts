@@ -4,7 +4,7 @@ import { indexOf } from '../model/doc-index.ts';
 import { type Document, projectOf } from '../model/document.ts';
 import type { ComparisonName, Operand, RelativeDate } from '../model/view-schema.ts';
 import { wbsCodeOf, nodeWithCode } from '../outline/outline.ts';
-import { type Day, formatDay, parseDay, parseInstant, weekdayOf, civilOf, dayOf, MINUTES_PER_DAY } from '../time/instant.ts';
+import { type Day, parseDay, parseInstant, weekdayOf, civilOf, dayOf, MINUTES_PER_DAY } from '../time/instant.ts';
 import { dayOfToday, parseTypedDate, showDay } from '../time/typed-date.ts';
 
 const isRelative = (v: Operand): v is RelativeDate => typeof v === 'object';
@@ -184,6 +184,3 @@ export function readOperand(doc: Document, f: Field, text: string, is: Compariso
     }
   }
 }
-
-/** A day as a filter stores it. */
-export const dayOperand = (day: Day): string => formatDay(day);

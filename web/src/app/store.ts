@@ -1,8 +1,7 @@
 /** What is not the project's data: selection, view settings. Rows and results never live here. */
 import { configureStore, createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
-import type { SortKey } from '@yellowhammer/core/fields/sort';
-import { type BarTexts, type Filter, type Level, type Quick, usualColumns, viewSettingsSchema } from '@yellowhammer/core/model/view-schema';
+import { type Seen, seenKeys, usualColumns, usualSeen, viewSettingsSchema } from '@yellowhammer/core/model/view-schema';
 
 /** The key of a field. */
 export type ColumnKey = string;
@@ -10,47 +9,25 @@ export type ColumnKey = string;
 /** Where the cursor stands when it is on the bar of its row: there nothing can be typed. */
 export const BAR = '#bar';
 
-export interface PlanUi {
+/** What the window shows: what a saved view holds of it (`Seen`), and what belongs to the moment or to this browser. */
+export interface PlanUi extends Seen {
   /** Selected row ids in the order in which they were selected. */
   selected: string[];
   /** The cell with the cursor. */
   active: { row: string; column: ColumnKey } | null;
   collapsed: Record<string, true>;
-  columns: ColumnKey[];
-  widths: Partial<Record<ColumnKey, number>>;
   sheetWidth: number;
   inspector: boolean;
-  dense: boolean;
   /** Left edge of the timeline in minutes, and its zoom. */
   from: number | null;
   pixelsPerDay: number;
-  showLinks: 'all' | 'driving' | 'none';
-  showFloat: boolean;
-  /** Filter of the plan: everything, critical, or a trace from an activity. */
+  /** Only what an activity is linked with is shown. */
   trace: { id: string; mode: 'driving' | 'all'; steps: number } | null;
-  /** Which rows are shown: by conditions, by quick filters on top, and by what is typed under the heads (null: not shown). */
-  filter: Filter | null;
-  quick: Quick[];
+  /** What is typed under the heads of columns; null: nothing can be typed there. */
   headFilters: Record<ColumnKey, string> | null;
   /** The text that is looked for; null: the search is closed. */
   search: string | null;
-  /** Headings that rows stand under instead of the WBS. */
-  groups: Level[];
-  /** How bars are drawn: a look of the project, or by the colours of a field. */
-  look: string | null;
-  colourBy: ColumnKey | null;
-  legend: boolean;
-  /** Columns from the left that stay in view. */
-  frozen: number;
-  /** What stands beside the sheet, or in place of both. */
-  mode: 'timeline' | 'network' | 'month';
-  /** Of the network: fields in the boxes, how they stand, and whether in bands by the first level. */
-  boxes: ColumnKey[];
-  arrange: 'rank' | 'time';
-  bands: boolean;
-  monthBy: 'days' | 'weeks';
-  onlyMilestones: boolean;
-  /** The saved view that was chosen last: its id, and whether it is one of this browser alone. */
+  /** The saved view that was chosen last: its id. */
   view: string;
   /** A value picked to be stamped on rows: a field, and its text. */
   stamp: { key: ColumnKey; text: string } | null;
@@ -59,14 +36,8 @@ export interface PlanUi {
   ribbonOwn: boolean;
   /** Non-working time is drawn by each row's own calendar, not by the project's. */
   ownStops: boolean;
-  /** The whole project has a row of its own, above all. */
-  projectRow: boolean;
   /** The small map of the whole plan is shown. */
   map: boolean;
-  /** Fields that stand before, on and after a bar; null: none. */
-  texts: BarTexts;
-  /** Fields by which rows are sorted within their nodes, the first first. */
-  sort: SortKey[];
   /** The link that is selected. */
   link: string | null;
   /** What is drawn in a lane follows what ends before it there. */
@@ -75,8 +46,6 @@ export interface PlanUi {
   dragAnswer: 'notBefore' | 'lag' | 'break' | null;
   /** Rows that are cut and wait to be pasted. */
   cut: string[];
-  /** Only these rows with all in them are shown; null: all. */
-  focus: string[] | null;
   /** What is being prepared in the panel beside the sheet, and the rows (in order of selecting) it began with. */
   task: { id: string; rows: string[] } | null;
 }
@@ -87,48 +56,27 @@ const KEY = 'yellowhammer.view';
 /** A wide window begins with more of the sheet, a narrow one without the inspector. */
 const windowWidth = typeof innerWidth === 'number' ? innerWidth : 1280;
 const initial: PlanUi = {
+  ...usualSeen,
   selected: [],
   active: null,
   collapsed: {},
-  columns: defaultColumns,
-  widths: {},
   sheetWidth: windowWidth >= 1600 ? 733 : 479,
   inspector: windowWidth > 900,
-  dense: false,
   from: null,
   pixelsPerDay: 2,
-  showLinks: 'all',
-  showFloat: true,
   trace: null,
-  filter: null,
-  quick: [],
   headFilters: null,
   search: null,
-  groups: [],
-  look: null,
-  colourBy: null,
-  legend: false,
-  frozen: 0,
-  mode: 'timeline',
-  boxes: ['start', 'finish', 'float'],
-  arrange: 'rank',
-  bands: false,
-  monthBy: 'days',
-  onlyMilestones: false,
   view: 'supplied:plan',
   stamp: null,
   clock: false,
   ribbonOwn: true,
   ownStops: false,
   map: false,
-  projectRow: false,
-  texts: { before: null, on: 'name', after: 'name' },
-  sort: [],
   link: null,
   linkDrawn: true,
   dragAnswer: null,
   cut: [],
-  focus: null,
   task: null,
 };
 
@@ -139,32 +87,7 @@ const passing = { selected: [], active: null, trace: null, stamp: null, cut: [],
 const keptKeys = ['inspector', 'clock', 'linkDrawn', 'ribbonOwn', 'ownStops', 'map'] as const satisfies readonly (keyof PlanUi)[];
 
 /** What is kept in this browser for each project: the view that it is seen in. A project that is new here begins as the usual one. */
-const viewKeysKept = [
-  'columns',
-  'widths',
-  'sheetWidth',
-  'dense',
-  'showLinks',
-  'showFloat',
-  'texts',
-  'projectRow',
-  'sort',
-  'filter',
-  'quick',
-  'headFilters',
-  'groups',
-  'look',
-  'colourBy',
-  'legend',
-  'frozen',
-  'mode',
-  'boxes',
-  'arrange',
-  'bands',
-  'monthBy',
-  'onlyMilestones',
-  'view',
-] as const satisfies readonly (keyof PlanUi)[];
+const viewKeysKept: readonly (keyof PlanView & keyof PlanUi)[] = [...seenKeys.filter((k) => k !== 'focus'), 'sheetWidth', 'headFilters', 'view'];
 
 const read = (key: string): Partial<PlanUi> => {
   try {
@@ -213,7 +136,7 @@ export const usePlan = (): PlanUi => useAppSelector((s) => s.plan);
 /** What of the view does not follow the cursor: for parts that are not drawn anew when it moves. */
 export type PlanView = Omit<PlanUi, 'selected' | 'active' | 'cut' | 'from' | 'pixelsPerDay' | 'collapsed'>;
 const sameView = (a: PlanView, b: PlanView): boolean => viewKeys.every((k) => a[k] === b[k]);
-const viewKeys = [...keptKeys, ...viewKeysKept, 'trace', 'stamp', 'link', 'dragAnswer', 'focus', 'task', 'search'] as const satisfies readonly (keyof PlanView)[];
+const viewKeys: readonly (keyof PlanView)[] = [...keptKeys, ...viewKeysKept, 'trace', 'stamp', 'link', 'dragAnswer', 'focus', 'task', 'search'];
 export const usePlanView = (): PlanView => useAppSelector((s): PlanView => s.plan, sameView);
 
 const saved = new Map<string, string>();

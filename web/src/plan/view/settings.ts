@@ -1,7 +1,7 @@
 /** Between what the window shows and what a saved view holds. */
 import { closedBelow, turnedFor } from '@yellowhammer/core/outline/depth';
 import { type Document, ordered, projectOf } from '@yellowhammer/core/model/document';
-import { type ViewSettings, viewSettingsSchema } from '@yellowhammer/core/model/view-schema';
+import { type Seen, seenKeys, type ViewSettings, viewSettingsSchema } from '@yellowhammer/core/model/view-schema';
 import type { ScheduleView } from '@yellowhammer/core/schedule/view';
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import { fitting, type NamedView, suppliedViews } from '@yellowhammer/core/view/supplied';
@@ -9,63 +9,17 @@ import type { PlanUi } from '../../app/store';
 
 /** What the window shows, as a saved view keeps it. Time and widths of the window are taken as they are now. */
 export const settingsNow = (ui: PlanUi): ViewSettings => ({
-  columns: ui.columns,
-  widths: ui.widths as ViewSettings['widths'],
-  frozen: ui.frozen,
-  groups: ui.groups,
-  sort: ui.sort,
-  filter: ui.filter,
-  quick: ui.quick,
-  focus: ui.focus,
+  ...(Object.fromEntries(seenKeys.map((k) => [k, ui[k]])) as unknown as Seen),
   depth: null,
-  look: ui.look,
-  colourBy: ui.colourBy,
-  texts: ui.texts,
-  dense: ui.dense,
   range: ui.from === null ? null : { kind: 'fixed', from: ui.from, pixelsPerDay: ui.pixelsPerDay },
-  showLinks: ui.showLinks,
-  showFloat: ui.showFloat,
-  projectRow: ui.projectRow,
-  legend: ui.legend,
   sheetWidth: ui.sheetWidth,
-  mode: ui.mode,
-  boxes: ui.boxes,
-  arrange: ui.arrange,
-  bands: ui.bands,
-  monthBy: ui.monthBy,
-  onlyMilestones: ui.onlyMilestones,
 });
 
-/** What makes a view another one. Time, depth and the width of the sheet follow the window, so they do not. */
-const told = [
-  'columns',
-  'widths',
-  'frozen',
-  'groups',
-  'sort',
-  'filter',
-  'quick',
-  'focus',
-  'look',
-  'colourBy',
-  'texts',
-  'dense',
-  'showLinks',
-  'showFloat',
-  'projectRow',
-  'legend',
-  'mode',
-  'boxes',
-  'arrange',
-  'bands',
-  'monthBy',
-  'onlyMilestones',
-] as const;
 export function isChanged(doc: Document, ui: PlanUi, view: NamedView | undefined): boolean {
   if (!view) return false;
   const now = settingsNow(ui);
   const kept = fitting(doc, view.settings);
-  return told.some((k) => JSON.stringify(now[k]) !== JSON.stringify(kept[k]));
+  return seenKeys.some((k) => JSON.stringify(now[k]) !== JSON.stringify(kept[k]));
 }
 
 /** What the window shows in a view. `width`: of the timeline in pixels. */
@@ -78,7 +32,7 @@ export function shownIn(
 ): Partial<PlanUi> {
   const s = fitting(doc, view.settings);
   const out: Partial<PlanUi> = { view: view.id, trace: null, headFilters: null, search: null, focus: s.focus };
-  for (const k of told) (out as Record<string, unknown>)[k] = s[k];
+  for (const k of seenKeys) (out as Record<string, unknown>)[k] = s[k];
   out.sheetWidth = s.sheetWidth > 0 ? s.sheetWidth : ui.sheetWidth;
   if (s.depth !== null) out.collapsed = turnedFor(doc, closedBelow(doc, s.depth));
   const { range } = s;
