@@ -6,6 +6,7 @@
 import { readFileSync, writeSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { fieldTexts } from '@yellowhammer/core/fields/texts';
+import { bucketingOf, loadJson, spanEnd } from '@yellowhammer/core/load/load-json';
 import { projectOf } from '@yellowhammer/core/model/document';
 import { hasErrors, problem, type Problem } from '@yellowhammer/core/model/problem';
 import { readProjectText } from '@yellowhammer/core/model/read-file';
@@ -27,18 +28,34 @@ function fail(problems: Problem[]): never {
   process.exit(2);
 }
 
-let args;
+const USAGE = 'Usage: calc FILE [--paths K [--to ID]] [--why ID] [--fields KEY,KEY] [--load BUCKET [--from D] [--to D]]';
+
+const typed = () =>
+  parseArgs({
+    allowPositionals: true,
+    options: { paths: { type: 'string' }, to: { type: 'string' }, why: { type: 'string' }, fields: { type: 'string' }, load: { type: 'string' }, from: { type: 'string' } },
+  });
+let args: ReturnType<typeof typed>;
 try {
-  args = parseArgs({ allowPositionals: true, options: { paths: { type: 'string' }, to: { type: 'string' }, why: { type: 'string' }, fields: { type: 'string' } } });
+  args = typed();
 } catch (e) {
-  fail([problem('USAGE', `${(e as Error).message}. Usage: calc FILE [--paths K [--to ID]] [--why ID] [--fields KEY,KEY]`)]);
+  fail([problem('USAGE', `${(e as Error).message}. ${USAGE}`)]);
 }
 const file = args.positionals[0];
-if (file === undefined || args.positionals.length > 1)
-  fail([problem('USAGE', 'Usage: calc FILE [--paths K [--to ID]] [--why ID] [--fields KEY,KEY]; FILE may be - for standard input.')]);
+if (file === undefined || args.positionals.length > 1) fail([problem('USAGE', `${USAGE}; FILE may be - for standard input.`)]);
 const paths = args.values.paths === undefined ? undefined : Number(args.values.paths);
 if (paths !== undefined && !(Number.isInteger(paths) && paths >= 1 && paths <= 100_000)) fail([problem('USAGE', '--paths takes a whole number from 1 to 100000.')]);
-if (args.values.to !== undefined && paths === undefined) fail([problem('USAGE', '--to goes with --paths.')]);
+const { load } = args.values;
+if (args.values.to !== undefined && paths === undefined && load === undefined) fail([problem('USAGE', '--to goes with --paths or --load.')]);
+if (args.values.from !== undefined && load === undefined) fail([problem('USAGE', '--from goes with --load.')]);
+/** A date or an instant as the end of a span. */
+function endOf(end: 'from' | 'to'): number | undefined {
+  const typed = load === undefined ? undefined : args.values[end];
+  if (typed === undefined) return undefined;
+  return spanEnd(typed, end) ?? fail([problem('USAGE', `--${end} takes a date YYYY-MM-DD or an instant YYYY-MM-DDTHH:MM, not ${typed}.`)]);
+}
+const [from, to] = [endOf('from'), endOf('to')];
+if (from !== undefined && to !== undefined && to <= from) fail([problem('USAGE', '--to lies before --from.')]);
 let text: string;
 try {
   text = readFileSync(file === '-' ? 0 : file, 'utf8');
@@ -48,11 +65,18 @@ try {
 const read = readProjectText(text);
 if (!read.file) fail(read.problems);
 const baseline = read.file.copies.get(projectOf(read.file.document).baselineId ?? '');
-const { json, computed } = scheduleJson(read.file.document, read.problems, { paths, to: args.values.to, why: args.values.why, baseline });
+const { json, computed } = scheduleJson(read.file.document, read.problems, { paths, to: load === undefined ? args.values.to : undefined, why: args.values.why, baseline });
 if (args.values.fields !== undefined && computed) {
   const texts = fieldTexts(read.file.document, args.values.fields.split(',').filter(Boolean), baseline);
   if ('problem' in texts) fail([texts.problem]);
   json['fields'] = texts.rows;
+}
+if (load !== undefined && computed) {
+  const bucketing = bucketingOf(read.file.document, load);
+  if (typeof bucketing === 'string') fail([problem('USAGE', `--load ${load}: ${bucketing}.`)]);
+  const loads = loadJson(read.file.document, computed, bucketing, from, to);
+  if (typeof loads === 'string') fail([problem('USAGE', `--load ${load}: ${loads}.`)]);
+  json['load'] = loads;
 }
 print(json);
 process.exitCode = !computed ? 2 : hasErrors(json['problems'] as Problem[]) ? 1 : 0;

@@ -6,7 +6,7 @@ import { projectCalendar, rollUp } from '../rollup/rollup.ts';
 import { daysBetween } from '../rollup/summary.ts';
 import type { Computed } from '../schedule/compute.ts';
 import { NONE } from '../schedule/network.ts';
-import type { CompiledCalendar } from '../time/calendar.ts';
+import type { WorkCalendar } from '../time/work-calendar.ts';
 import type { Instant } from '../time/instant.ts';
 import { isSpanning } from '../model/activity-kinds.ts';
 import { tenth } from '../time/tenths.ts';
@@ -123,7 +123,7 @@ function rowOf(
   depth: number,
   before: Side | null,
   after: Side | null,
-  c: CompiledCalendar,
+  c: WorkCalendar,
   critical: boolean,
 ): CompareRow {
   const both = before !== null && after !== null;

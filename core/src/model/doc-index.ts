@@ -3,6 +3,7 @@
  * calendar. Made when it is first asked for, and kept by `applyChanges` from then on.
  */
 import type { Document } from './document.ts';
+import type { Assignment } from './resource-schema.ts';
 import type { Activity, AttachedFile, DatedNote, Link, WbsNode } from './schema.ts';
 import type { Row, TableName } from './tables.ts';
 import { byRank } from './order.ts';
@@ -66,6 +67,9 @@ const FEW = 64;
 const NUMBER = /^\d{1,9}$/;
 const none: readonly never[] = [];
 
+/** Numbers that no two indexes share. */
+let versions = 0;
+
 export class DocIndex {
   private readonly families = new Map<string, Family>();
   private readonly codes = new Map<string, Activity[]>();
@@ -78,11 +82,15 @@ export class DocIndex {
   /** Links by the activity that they lead to, and that they come from, in the order of the file. */
   readonly into = new Map<string, readonly Link[]>();
   readonly outOf = new Map<string, readonly Link[]>();
+  private readonly assigned = new Map<string, readonly Assignment[]>();
+  /** Another number after each change of assignments and of who can be assigned. */
+  loadVersion = ++versions;
 
   constructor(doc: Document) {
     for (const w of doc.wbs.values()) this.add('wbs', w, false);
     for (const a of doc.activities.values()) this.add('activities', a, false);
     for (const table of attachedTables) for (const r of doc[table].values()) this.add(table, r, false);
+    for (const x of doc.assignments.values()) this.add('assignments', x, false);
     const [into, outOf] = [new Map<string, Link[]>(), new Map<string, Link[]>()];
     for (const l of doc.links.values()) {
       this.lastLink = Math.max(this.lastLink, l.rank);
@@ -151,6 +159,11 @@ export class DocIndex {
     return (this.attached[table].get(key) ?? none) as never;
   }
 
+  /** Assignments of an activity, in order. */
+  assignmentsOf(activityId: string): readonly Assignment[] {
+    return this.assigned.get(activityId) ?? none;
+  }
+
   /** A rank for a new link, behind all others. */
   nextLinkRank(): number {
     return this.lastLink + 1;
@@ -167,6 +180,11 @@ export class DocIndex {
     if (isAttached(table)) {
       const of = ownerOf(row as DatedNote | AttachedFile);
       this.attached[table].set(of, [...(this.attached[table].get(of) ?? none), row as DatedNote | AttachedFile].sort(byRank));
+    }
+    if (table === 'assignments') {
+      const x = row as Assignment;
+      const list = this.assigned.get(x.activityId);
+      this.assigned.set(x.activityId, list ? [...list, x].sort(byRank) : [x]);
     }
     if (table === 'links') {
       const l = row as Link;
@@ -205,6 +223,12 @@ export class DocIndex {
       if (rest.length) this.attached[table].set(of, rest);
       else this.attached[table].delete(of);
     }
+    if (table === 'assignments') {
+      const x = row as Assignment;
+      const rest = this.assignmentsOf(x.activityId).filter((y) => y.id !== x.id);
+      if (rest.length) this.assigned.set(x.activityId, rest);
+      else this.assigned.delete(x.activityId);
+    }
     if (table === 'links') {
       const l = row as Link;
       for (const [map, id] of [
@@ -221,7 +245,8 @@ export class DocIndex {
   /** A row becomes another; null: it is not there. `many` changes come with it. */
   note(table: TableName, before: Row | null, after: Row | null, many: number): void {
     if (table === 'codeSets' || table === 'ownFields') this.madeVersion++;
-    if (table !== 'wbs' && table !== 'activities' && table !== 'links' && !isAttached(table)) return;
+    if (table === 'assignments' || table === 'resources' || table === 'roles' || table === 'resourceGroups') this.loadVersion = ++versions;
+    if (table !== 'wbs' && table !== 'activities' && table !== 'links' && table !== 'assignments' && !isAttached(table)) return;
     const few = many <= FEW;
     if (before && after && (table === 'wbs' || table === 'activities') && this.sameFamily(table, before, after)) {
       if (table === 'wbs') return;

@@ -1,7 +1,7 @@
 /** The project file `NAME.yellowhammer.json`: writing. Reading is in read-file.ts. Format: docs/file-format.md. */
 import { formatMinute } from '../time/instant.ts';
 import { type Document, ordered } from './document.ts';
-import { codeValueSchema, exceptionSchema, type Interval, optionsSchema, type Snapshot } from './schema.ts';
+import { codeValueSchema, type Exception, exceptionSchema, type Interval, optionsSchema, type Snapshot } from './schema.ts';
 import { type Row, type TableName, tableNames, tables } from './tables.ts';
 
 export const FILE_FORMAT = 'yellowhammer-project';
@@ -22,6 +22,8 @@ function inOrder<T extends object>(row: T, schema: { shape: Record<string, unkno
   return Object.fromEntries(Object.keys(schema.shape).map((k) => [k, row[k as keyof T]])) as T;
 }
 
+const exceptionInFile = (e: Exception): unknown => ({ ...inOrder(e, exceptionSchema), work: e.work.map(interval) });
+
 /** A row as it stands in the file: as in the document, but with intervals as `["08:00","12:00"]`, and without an empty store of values. */
 function fileRow(table: TableName, row: Row): unknown {
   const r: Row = inOrder(row, tables[table].schema);
@@ -29,8 +31,9 @@ function fileRow(table: TableName, row: Row): unknown {
   if ('values' in r && Object.keys(r.values).length === 0) delete (r as Partial<typeof r>).values;
   if ('options' in r) return { ...r, options: inOrder(r.options, optionsSchema) };
   if ('constraints' in r) return { ...r, constraints: r.constraints.map(({ kind, date }) => ({ kind, date })) };
+  if ('daysOff' in r) return { ...r, daysOff: r.daysOff.map(exceptionInFile) };
   if (!('exceptions' in r)) return r;
-  return { ...r, week: r.week && r.week.map((day) => day.map(interval)), exceptions: r.exceptions.map((e) => ({ ...inOrder(e, exceptionSchema), work: e.work.map(interval) })) };
+  return { ...r, week: r.week && r.week.map((day) => day.map(interval)), exceptions: r.exceptions.map(exceptionInFile) };
 }
 
 function documentLines(doc: Document, indent: string, skipSnapshots: boolean): string[] {

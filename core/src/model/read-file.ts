@@ -9,6 +9,7 @@ import { jsonParts, limits } from './limits.ts';
 import { type Problem, problem } from './problem.ts';
 import { ProblemList, Unsound } from './read-problems.ts';
 import { isObject, type Raw, readRow } from './read-row.ts';
+import type { ResourceGroup } from './resource-schema.ts';
 import type { Project } from './schema.ts';
 import { labelOfRow, nameOfRow, type Reference, referredId, type Row, type TableName, tableNames, tables } from './tables.ts';
 
@@ -154,7 +155,8 @@ function readTable(json: Raw, table: Exclude<TableName, 'project'>, doc: Documen
 function checkReferences(doc: Document, problems: ProblemList): void {
   for (const table of tableNames) {
     const refs = tables[table].refs as readonly Reference<Row>[];
-    if (tables[table].parent !== undefined) checkOutline(doc, problems);
+    if (table === 'wbs') checkOutline(doc, problems);
+    if (table === 'resourceGroups') checkGroups(doc, problems);
     for (const [id, row] of doc[table])
       for (const ref of refs) {
         // Whether it is a baseline too is looked at when all copies are read; a tree has its own check.
@@ -219,6 +221,31 @@ function checkOutline(doc: Document, problems: ProblemList): void {
       }
       depths.set(id, depth);
     }
+  }
+}
+
+/** Puts groups at the top whose groups above are unknown or run in a loop. */
+function checkGroups(doc: Document, problems: ProblemList): void {
+  const sound = new Set<string>();
+  for (const group of [...doc.resourceGroups.values()]) {
+    const way = new Set<string>();
+    for (let at: string | null = group.id; at !== null && !sound.has(at);) {
+      way.add(at);
+      const row: ResourceGroup = doc.resourceGroups.get(at) as ResourceGroup;
+      const above: string | null = row.parentId;
+      if (above !== null && (way.has(above) || !doc.resourceGroups.has(above))) {
+        problems.add('UNKNOWN_GROUP', `Group ${row.name} lies in a group that is unknown or lies in it; it was put at the top.`, {
+          table: 'resourceGroups',
+          id: at,
+          label: row.name,
+          field: 'parentId',
+        });
+        doc.resourceGroups.set(at, Object.freeze({ ...row, parentId: null }));
+        break;
+      }
+      at = above;
+    }
+    for (const id of way) sound.add(id);
   }
 }
 

@@ -15,6 +15,7 @@ import {
   intervalSchema,
   optionsSchema,
 } from './schema.ts';
+import { availabilitySchema, type CrewLine, crewLineSchema, priceSchema, rateSchema } from './resource-schema.ts';
 import { lookRuleSchema, type LookRule, usualSettings, viewSettingsSchema } from './view-schema.ts';
 import { bare, type Rows, type Table, type TableName, tables } from './tables.ts';
 import { isWhole, mended } from './text.ts';
@@ -121,6 +122,27 @@ const readInterval = (v: unknown): Interval | undefined => {
   return parsed.success ? parsed.data : undefined;
 };
 
+/** Entries of a list that are as their schema says; the others are told. */
+function readEntries(row: Raw, field: string, schema: z.ZodType<object>, where: Place, problems: ProblemList): void {
+  readList(row, field, where, problems, (v): object | undefined => {
+    const parsed = schema.safeParse(v);
+    return parsed.success ? parsed.data : undefined;
+  });
+}
+
+/** Exceptions, of a calendar or the days off of a resource. */
+function readExceptions(row: Raw, field: string, where: Place, problems: ProblemList): void {
+  readList(row, field, where, problems, (v, place): Exception | undefined => {
+    if (!isObject(v) || (v['work'] !== undefined && !Array.isArray(v['work']))) return undefined;
+    const work = ((v['work'] ?? []) as unknown[]).map(readInterval);
+    if (work.includes(undefined)) return undefined;
+    const parsed = exceptionSchema.safeParse({ yearly: false, to: v['from'], ...v, name: asText(v['name'] ?? '', where, `${place}.name`, problems), work });
+    if (!parsed.success) return undefined;
+    const e = parsed.data;
+    return !e.yearly && (dayOfText(e.to) as number) < (dayOfText(e.from) as number) ? undefined : e;
+  });
+}
+
 /** What is read of some tables before their schema judges it. */
 const extras: Partial<Record<TableName, Extras>> = {
   calendars(row, where, problems) {
@@ -131,20 +153,31 @@ const extras: Partial<Record<TableName, Extras>> = {
         readList(day, `week.${n}`, where, problems, readInterval);
         return day[`week.${n}`];
       });
-    readList(row, 'exceptions', where, problems, (v, place): Exception | undefined => {
-      if (!isObject(v) || (v['work'] !== undefined && !Array.isArray(v['work']))) return undefined;
-      const work = ((v['work'] ?? []) as unknown[]).map(readInterval);
-      if (work.includes(undefined)) return undefined;
-      const parsed = exceptionSchema.safeParse({ yearly: false, to: v['from'], ...v, name: asText(v['name'] ?? '', where, `${place}.name`, problems), work });
-      if (!parsed.success) return undefined;
-      const e = parsed.data;
-      return !e.yearly && (dayOfText(e.to) as number) < (dayOfText(e.from) as number) ? undefined : e;
-    });
+    readExceptions(row, 'exceptions', where, problems);
   },
   activities(row, where, problems) {
     readList(row, 'constraints', where, problems, (v): Constraint | undefined => {
       const parsed = constraintSchema.safeParse(isObject(v) ? { date: null, ...v } : v);
       return parsed.success ? parsed.data : undefined;
+    });
+  },
+  resources(row, where, problems) {
+    readExceptions(row, 'daysOff', where, problems);
+    for (const [field, schema] of [
+      ['availability', availabilitySchema],
+      ['rates', rateSchema],
+      ['prices', priceSchema],
+    ] as const)
+      readEntries(row, field, schema, where, problems);
+  },
+  roles(row, where, problems) {
+    readEntries(row, 'availability', availabilitySchema, where, problems);
+    readEntries(row, 'rates', rateSchema, where, problems);
+  },
+  crews(row, where, problems) {
+    readList(row, 'lines', where, problems, (v): CrewLine | undefined => {
+      const parsed = crewLineSchema.safeParse(isObject(v) ? { resourceId: null, roleId: null, units: 1, ...v } : v);
+      return parsed.success && (parsed.data.resourceId === null) !== (parsed.data.roleId === null) ? parsed.data : undefined;
     });
   },
   codeSets(row, where, problems) {

@@ -10,20 +10,20 @@ export const MAX_NAME = 500;
 export const MAX_FILE = 10 * 1024 * 1024;
 export const MAX_FILES = 30 * 1024 * 1024;
 
-const text = (most: number): z.ZodString => z.string().max(most).refine(isWhole, 'it holds half a character');
-const id = text(100).min(1);
-const name = text(MAX_NAME);
-const rank = z.number().min(-1e15).max(1e15);
-const day = z.string().refine((s) => parseDay(s) !== undefined, 'a date YYYY-MM-DD in 1990 to 2199 is wanted');
+export const text = (most: number): z.ZodString => z.string().max(most).refine(isWhole, 'it holds half a character');
+export const id = text(100).min(1);
+export const name = text(MAX_NAME);
+export const rank = z.number().min(-1e15).max(1e15);
+export const day = z.string().refine((s) => parseDay(s) !== undefined, 'a date YYYY-MM-DD in 1990 to 2199 is wanted');
 const instant = z.string().refine((s) => parseInstant(s) !== undefined, 'an instant YYYY-MM-DDTHH:MM in 1990 to 2199 is wanted');
 const dayOrInstant = z.string().refine((s) => parseDay(s) !== undefined || parseInstant(s) !== undefined, 'a date YYYY-MM-DD or YYYY-MM-DDTHH:MM in 1990 to 2199 is wanted');
-const minutes = z.int('whole minutes are wanted').min(0, 'it cannot be negative').max(MAX_DURATION, 'it is longer than a plan can be');
-const money = z.number().min(-1e12).max(1e12);
-const notes = text(20_000);
+export const minutes = z.int('whole minutes are wanted').min(0, 'it cannot be negative').max(MAX_DURATION, 'it is longer than a plan can be');
+export const money = z.number().min(-1e12).max(1e12);
+export const notes = text(20_000);
 /** Values that people give beside the fields of the product: of codes and fields of their own, by key. One place for all, so that none needs a column. */
-const values = z.record(text(100), z.union([text(20_000), z.number().min(-1e15).max(1e15), z.boolean()])).default({});
+export const values = z.record(text(100), z.union([text(20_000), z.number().min(-1e15).max(1e15), z.boolean()])).default({});
 
-const colour = z
+export const colour = z
   .string()
   .regex(/^#[0-9a-f]{6}$/, 'a colour such as #4a6355 is wanted')
   .nullable()
@@ -80,6 +80,10 @@ export const constraintSchema = z
   .refine((c) => (c.kind === 'asLateAsPossible') === (c.date === null), 'every constraint but as late as possible has a date');
 export type Constraint = z.infer<typeof constraintSchema>;
 
+/** What stays when those who do an activity change. */
+export const bases = ['fixedDuration', 'fixedWork', 'productionRate'] as const;
+export type Basis = (typeof bases)[number];
+
 export const activitySchema = z.object({
   id,
   rank,
@@ -114,6 +118,19 @@ export const activitySchema = z.object({
     .default(''),
   /** Left out of the picture, though computed. */
   hidden: z.boolean().default(false),
+  /** What stays when crews change (resource rules, section 3). */
+  basis: z.enum(bases).default('fixedDuration'),
+  /** It takes place whoever is away: those who do it do not cut its calendar. */
+  keepsDays: z.boolean().default(false),
+  /** How much there is to do, at most three decimals; null: not counted. */
+  quantity: z.number().min(0, 'it cannot be negative').max(1e9).nullable().default(null),
+  quantityUnit: text(20).default(''),
+  /** Of the quantity in a working day of its calendar, by one crew; null: not known. */
+  rate: z.number().gt(0, 'it is above 0').max(1e9).nullable().default(null),
+  /** How many crews do it. */
+  crews: z.number().gt(0, 'it is above 0').max(1_000).default(1),
+  /** Who answers for it; no assignment. */
+  responsible: text(100).default(''),
   notes,
   values,
 });
@@ -137,6 +154,13 @@ export const activityDefaults = {
   colour: null,
   address: '',
   hidden: false,
+  basis: 'fixedDuration',
+  keepsDays: false,
+  quantity: null,
+  quantityUnit: '',
+  rate: null,
+  crews: 1,
+  responsible: '',
   notes: '',
   values: {},
 } satisfies Partial<Activity>;
@@ -261,6 +285,10 @@ export const optionsSchema = z.object({
   numberStep: z.int().min(1).max(1_000).default(1),
   /** What stands before the number of a WBS node, by its level; levels that are not named have none. */
   wbsPrefixes: z.array(wbsPart(6)).max(9).default([]),
+  /** Of new activities. */
+  basis: z.enum(bases).default('fixedDuration'),
+  /** First day of a week of loads: 0 for Monday to 6 for Sunday. */
+  weekStart: z.int().min(0).max(6).default(0),
 });
 export type Options = z.infer<typeof optionsSchema>;
 
@@ -308,4 +336,6 @@ export const defaultOptions: Options = {
   numberFrom: 101,
   numberStep: 1,
   wbsPrefixes: [],
+  basis: 'fixedDuration',
+  weekStart: 0,
 };

@@ -5,6 +5,20 @@
 import { z } from 'zod';
 import type { ProblemCode } from './problem-codes.ts';
 import {
+  type Assignment,
+  assignmentDefaults,
+  assignmentSchema,
+  type Crew,
+  crewSchema,
+  groupSchema,
+  type Resource,
+  resourceDefaults,
+  type ResourceGroup,
+  resourceSchema,
+  type Role,
+  roleSchema,
+} from './resource-schema.ts';
+import {
   type Activity,
   activityDefaults,
   activitySchema,
@@ -47,6 +61,11 @@ export interface Rows {
   ownFields: OwnField;
   looks: Look;
   savedViews: SavedView;
+  resourceGroups: ResourceGroup;
+  roles: Role;
+  resources: Resource;
+  crews: Crew;
+  assignments: Assignment;
 }
 export type TableName = keyof Rows;
 export type Row = Rows[TableName];
@@ -175,6 +194,11 @@ export const tables: { readonly [T in TableName]: Table<Rows[T]> } = {
       rank: 'place',
       values: 'codes and own fields',
       address: 'web address',
+      basis: 'duration basis',
+      keepsDays: 'keeps its days',
+      quantityUnit: 'unit of the quantity',
+      rate: 'production rate',
+      responsible: 'responsible person',
       hidden: 'hidden from the picture',
     },
     sql: { table: 'activities' },
@@ -291,6 +315,81 @@ export const tables: { readonly [T in TableName]: Table<Rows[T]> } = {
     unique: ['name'],
     most: 500,
     sql: { table: 'saved_views' },
+  },
+  resourceGroups: {
+    word: 'group of resources',
+    words: 'groups of resources',
+    unknown: 'UNKNOWN_GROUP',
+    schema: groupSchema,
+    defaults: { parentId: null },
+    label: (g) => g.name,
+    refs: [{ field: 'parentId', to: 'resourceGroups', word: 'group above', missing: 'clear', said: 'it was put at the top' }],
+    parent: 'parentId',
+    most: 5_000,
+    titles: { parentId: 'group above', rank: 'place' },
+    sql: { table: 'resource_groups' },
+  },
+  roles: {
+    word: 'role',
+    words: 'roles',
+    unknown: 'UNKNOWN_ROLE',
+    schema: roleSchema,
+    defaults: { about: '', colour: null, availability: [], rates: [], perUse: 0, sharedId: null },
+    label: (r) => r.name,
+    refs: [],
+    unique: ['name'],
+    most: 5_000,
+    titles: { perUse: 'cost of each use', sharedId: 'shared role' },
+    sql: { table: 'roles' },
+  },
+  resources: {
+    word: 'resource',
+    words: 'resources',
+    unknown: 'UNKNOWN_RESOURCE',
+    schema: resourceSchema,
+    defaults: resourceDefaults,
+    vital: ['kind'],
+    label: (r) => r.name,
+    refs: [
+      { field: 'groupId', to: 'resourceGroups', word: 'group', missing: 'clear', said: 'it stands in none' },
+      { field: 'roleId', to: 'roles', word: 'role', missing: 'clear', said: 'it has none' },
+      { field: 'calendarId', to: 'calendars', word: 'calendar', missing: 'clear', said: "the project's is taken" },
+    ],
+    unique: ['name'],
+    most: 20_000,
+    titles: { groupId: 'group', roleId: 'role', calendarId: 'calendar', perUse: 'cost of each use', sharedId: 'shared resource', values: 'codes and own fields' },
+    sql: { table: 'resources' },
+  },
+  crews: {
+    word: 'crew',
+    words: 'crews',
+    unknown: 'UNKNOWN_CREW',
+    schema: crewSchema,
+    defaults: { about: '', lines: [], sharedId: null },
+    label: (c) => c.name,
+    refs: [],
+    unique: ['name'],
+    most: 2_000,
+    titles: { sharedId: 'shared crew' },
+    sql: { table: 'crews' },
+  },
+  assignments: {
+    word: 'assignment',
+    words: 'assignments',
+    unknown: 'UNKNOWN_ASSIGNMENT',
+    schema: assignmentSchema,
+    defaults: assignmentDefaults,
+    vital: ['units', 'work', 'quantity'],
+    label: (x, rows) =>
+      `${(x.resourceId !== null ? rows.resources.get(x.resourceId)?.name : rows.roles.get(x.roleId ?? '')?.name) ?? ''} on ${rows.activities.get(x.activityId)?.code ?? x.activityId}`.trim(),
+    refs: [
+      { field: 'activityId', to: 'activities', word: 'activity', missing: 'drop', said: 'the assignment was set aside' },
+      { field: 'resourceId', to: 'resources', word: 'resource', missing: 'drop', said: 'the assignment was set aside' },
+      { field: 'roleId', to: 'roles', word: 'role', missing: 'drop', said: 'the assignment was set aside' },
+    ],
+    most: 500_000,
+    titles: { activityId: 'activity', resourceId: 'resource', roleId: 'role', quantityPer: 'quantity for each of the activity', ownSpread: 'own spread' },
+    sql: { table: 'assignments' },
   },
 };
 

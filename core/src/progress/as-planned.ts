@@ -1,12 +1,12 @@
 /** What a status update proposes: what would be entered had all gone as forecast (scheduling rules, section 4, "As planned"). */
-import { type Document, projectOf } from '../model/document.ts';
+import type { Document } from '../model/document.ts';
 import type { Activity } from '../model/schema.ts';
 import { State } from '../schedule/network.ts';
 import type { ScheduleView } from '../schedule/view.ts';
-import type { CompiledCalendar } from '../time/calendar.ts';
+import type { WorkCalendar } from '../time/work-calendar.ts';
 import { formatInstant, type Instant } from '../time/instant.ts';
 import type { Entry } from './due.ts';
-import { calendarFor } from '../schedule/calendars.ts';
+import { workingCalendarFor } from '../schedule/working.ts';
 import { isSpanning } from '../model/activity-kinds.ts';
 
 /** The parts of a computed view that proposals are made of. */
@@ -16,7 +16,7 @@ export type Forecast = Pick<ScheduleView, 'ids' | 'start' | 'finish' | 'length' 
  * The proposal for one activity (at place `i` of the view) and a new data date; undefined where nothing is proposed:
  * for margins, levels of effort, finished work, work that the window does not reach and work suspended without a resume date.
  */
-export function plannedEntry(a: Activity, c: CompiledCalendar, view: Forecast, i: number, until: Instant): Entry | undefined {
+export function plannedEntry(a: Activity, c: WorkCalendar, view: Forecast, i: number, until: Instant): Entry | undefined {
   if (isSpanning(a) || view.state[i] === State.finished) return undefined;
   const start = view.start[i]!;
   const finish = view.finish[i]!;
@@ -34,10 +34,9 @@ export function plannedEntry(a: Activity, c: CompiledCalendar, view: Forecast, i
 /** Proposals for all activities that have one. */
 export function asPlanned(doc: Document, view: Forecast, until: Instant): Map<string, Entry> {
   const out = new Map<string, Entry>();
-  const usual = calendarFor(doc, { calendarId: projectOf(doc).calendarId });
   view.ids.forEach((id, i) => {
     const a = doc.activities.get(id);
-    const c = a && (a.calendarId === null ? usual : calendarFor(doc, a));
+    const c = a && workingCalendarFor(doc, a);
     const entry = a && c && plannedEntry(a, c, view, i, until);
     if (entry) out.set(id, entry);
   });

@@ -1,7 +1,7 @@
 /** The progress line: how far ahead or behind each activity is at the data date, against a baseline (rules, section 4). */
 import { percentOf } from '../progress/percent.ts';
 import type { Activity } from '../model/schema.ts';
-import type { CompiledCalendar } from '../time/calendar.ts';
+import type { WorkCalendar } from '../time/work-calendar.ts';
 import type { Instant } from '../time/instant.ts';
 import { percentTenth, tenth } from '../time/tenths.ts';
 
@@ -13,7 +13,7 @@ export interface ProgressPoint {
 }
 
 /** The point up to which a baseline bar is done. Work that was neither due nor reported lies on the data date. */
-export function progressPoint(a: Activity, c: CompiledCalendar, baseline: { start: Instant; finish: Instant }, dataDate: Instant): ProgressPoint {
+export function progressPoint(a: Activity, c: WorkCalendar, baseline: { start: Instant; finish: Instant }, dataDate: Instant): ProgressPoint {
   const finished = a.actualFinish !== null || (a.type !== 'task' && a.actualStart !== null);
   const started = a.actualStart !== null;
   let at: Instant;
@@ -31,7 +31,7 @@ export function progressPoint(a: Activity, c: CompiledCalendar, baseline: { star
  * Planned percent at the data date: the share of the baseline duration, in the activity's calendar, that lies before it
  * (rules, section 4). Work of zero length is planned to be done at its instant. From 0 to 100, with one decimal.
  */
-export function plannedPercent(c: CompiledCalendar, baseline: { start: Instant; finish: Instant }, dataDate: Instant): number {
+export function plannedPercent(c: WorkCalendar, baseline: { start: Instant; finish: Instant }, dataDate: Instant): number {
   const from = c.position(baseline.start);
   const length = c.position(baseline.finish) - from;
   if (length <= 0) return baseline.finish <= dataDate ? 100 : 0;

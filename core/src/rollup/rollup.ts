@@ -5,7 +5,7 @@ import { type Document, projectOf } from '../model/document.ts';
 import type { Activity } from '../model/schema.ts';
 import type { Computed } from '../schedule/compute.ts';
 import { NONE } from '../schedule/network.ts';
-import type { CompiledCalendar } from '../time/calendar.ts';
+import type { WorkCalendar } from '../time/work-calendar.ts';
 import type { Instant } from '../time/instant.ts';
 import { percentTenth } from '../time/tenths.ts';
 
@@ -112,6 +112,6 @@ export function rollUp(doc: Document, r: Computed): Map<string, Rollup> {
 }
 
 /** The project's calendar as it was computed with. */
-export function projectCalendar(doc: Document, r: Computed): CompiledCalendar {
+export function projectCalendar(doc: Document, r: Computed): WorkCalendar {
   return r.network.calendars.find((c) => c.id === projectOf(doc).calendarId) ?? r.network.calendars[0]!;
 }

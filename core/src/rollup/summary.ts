@@ -2,7 +2,7 @@
 import { type Document, projectOf } from '../model/document.ts';
 import type { Computed } from '../schedule/compute.ts';
 import { State, Type } from '../schedule/network.ts';
-import type { CompiledCalendar } from '../time/calendar.ts';
+import type { WorkCalendar } from '../time/work-calendar.ts';
 import { formatInstant, type Instant, parseInstant } from '../time/instant.ts';
 import { projectCalendar, type Rollup, rollUp } from './rollup.ts';
 import { tenth } from '../time/tenths.ts';
@@ -26,7 +26,7 @@ export interface Summary {
 }
 
 /** Working days from one instant to another in a calendar, with one decimal; negative backwards. */
-export function daysBetween(c: CompiledCalendar, from: Instant, to: Instant): number {
+export function daysBetween(c: WorkCalendar, from: Instant, to: Instant): number {
   return tenth((c.position(to) - c.position(from)) / c.minutesPerDay);
 }
 

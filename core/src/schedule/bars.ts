@@ -4,7 +4,7 @@ import type { Activity } from '../model/schema.ts';
 import { calendarFor } from './calendars.ts';
 import { NONE } from './network.ts';
 import { placeOf, type ScheduleView } from './view.ts';
-import type { CompiledCalendar } from '../time/calendar.ts';
+import type { WorkCalendar } from '../time/work-calendar.ts';
 import { type Instant, MINUTES_PER_DAY } from '../time/instant.ts';
 
 export interface Piece {
@@ -29,10 +29,10 @@ export interface BarShape {
 /** Stops shorter than this do not break a bar. */
 const LONG_STOP = 9 * MINUTES_PER_DAY;
 
-const stops = new WeakMap<CompiledCalendar, Map<string, [Instant, Instant][]>>();
+const stops = new WeakMap<WorkCalendar, Map<string, [Instant, Instant][]>>();
 
 /** Long stretches without work between two instants; kept, since they are asked for at every drawing. */
-export function longStops(c: CompiledCalendar, from: Instant, to: Instant): [Instant, Instant][] {
+export function longStops(c: WorkCalendar, from: Instant, to: Instant): [Instant, Instant][] {
   let known = stops.get(c);
   if (!known) stops.set(c, (known = new Map()));
   const key = `${from} ${to}`;

@@ -2,7 +2,8 @@
 import { labelOf } from '../model/document.ts';
 import { type Problem, problem, warning } from '../model/problem.ts';
 import type { Activity } from '../model/schema.ts';
-import type { CompiledCalendar } from '../time/calendar.ts';
+import type { WorkCalendar } from '../time/work-calendar.ts';
+import { CutCalendar } from '../time/cut.ts';
 import { FIRST_DAY, formatInstant, type Instant, LAST_DAY, MINUTES_PER_DAY } from '../time/instant.ts';
 import type { Computed } from './compute.ts';
 import { linkInstant } from './forward.ts';
@@ -15,7 +16,7 @@ export function checkNetwork(r: Computed): Problem[] {
   const net = r.network;
   const problems: Problem[] = [];
   const used = new Set<number>();
-  for (let k = 0; k < net.size; k++) used.add(net.calendar[k]!);
+  for (let k = 0; k < net.size; k++) used.add(net.own[k]!);
   for (let l = 0; l < net.links; l++) if (net.lag[l] !== 0) used.add(net.lagCalendar[l]!);
   for (const c of used) {
     const calendar = net.calendars[c]!;
@@ -30,6 +31,8 @@ export function checkNetwork(r: Computed): Problem[] {
       );
   }
   for (let k = 0; k < net.size; k++) {
+    const away = alwaysAway(r, k);
+    if (away) problems.push(away);
     const far = outsideYears(r, k);
     if (far) problems.push(far);
     if (net.type[k] === Type.margin && net.state[k] === State.unstarted && net.marginLimit[k] === NONE) {
@@ -45,6 +48,19 @@ export function checkNetwork(r: Computed): Problem[] {
   }
   for (const c of r.slack.carried) if (net.pin[c.to] !== Pin.none && brokenBy(r, c.to, c.slack, () => c.instant)) problems.push(brokenPin(r, c.to, c.from, c.through));
   return [...problems, ...weakSpots(r)];
+}
+
+/** The problem of an activity whose dates lie where those who drive it never work together, so that its own calendar holds. */
+function alwaysAway(r: Computed, k: number): Problem | undefined {
+  const c = r.network.calendars[r.network.calendar[k]!]!;
+  if (!(c instanceof CutCalendar)) return undefined;
+  const { start, finish } = r.early;
+  const blank = c.blanks.find(([from, to]) => start[k]! < to && finish[k]! > from);
+  if (!blank) return undefined;
+  const a = rowOf(r, k);
+  const who = c.cutters.map((x) => x.name).join(', ');
+  const text = `${labelOf(a)}: from ${formatInstant(blank[0])} to ${formatInstant(blank[1])} there is no minute in which ${who} can work on it, so its own calendar is taken. Assign somebody else, or give working time.`;
+  return problem('ALWAYS_AWAY', text, whereOf(a, 'assignments'));
 }
 
 const rowOf = (r: Computed, k: number): Activity => r.network.rows[r.network.fileIndex[k]!]!;
@@ -124,5 +140,5 @@ function weakSpots(r: Computed): Problem[] {
   return out;
 }
 
-const idleAt = (c: CompiledCalendar, t: Instant, atStart: boolean, zero: boolean): boolean =>
+const idleAt = (c: WorkCalendar, t: Instant, atStart: boolean, zero: boolean): boolean =>
   t !== NONE && !((zero || atStart) && c.isWorking(t)) && !((zero || !atStart) && c.isWorking(t - 1));

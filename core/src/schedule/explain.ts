@@ -2,7 +2,8 @@
 import { type Document, labelOf } from '../model/document.ts';
 import { formatDuration } from '../time/duration.ts';
 import { formatInstant, type Instant, MINUTES_PER_DAY } from '../time/instant.ts';
-import type { CompiledCalendar } from '../time/calendar.ts';
+import { CutCalendar } from '../time/cut.ts';
+import type { WorkCalendar } from '../time/work-calendar.ts';
 import type { Computed } from './compute.ts';
 import { linkInstant } from './forward.ts';
 import { applyLag, counts, LinkKind, type Network, NONE, Pin, State, Type } from './network.ts';
@@ -55,19 +56,26 @@ export interface Explanation {
 const kindNames = Object.keys(LinkKind) as (keyof typeof LinkKind)[];
 
 /** Names the non-working time between what is asked and when work can be done. Undefined where nothing moved it. */
-function movedBy(c: CompiledCalendar, asked: Instant, becomes: Instant): string | undefined {
+function movedBy(c: WorkCalendar, asked: Instant, becomes: Instant): string | undefined {
   if (becomes <= asked) return undefined;
   const first = Math.floor(asked / MINUTES_PER_DAY);
   const last = Math.floor((becomes - 1) / MINUTES_PER_DAY);
   const names: string[] = [];
+  const absent: string[] = [];
   let plain = 0;
   for (let day = first; day <= last && day - first < 800; day++) {
+    if (c instanceof CutCalendar)
+      for (const { name, dayOff } of c.awayOn(day)) {
+        const text = dayOff ? `${name}: ${dayOff}` : `${name} does not work`;
+        if (!absent.includes(text)) absent.push(text);
+      }
     const e = c.exceptionOnDay(day);
     if (e && e.work.length === 0) {
       if (!names.includes(e.name || 'no work')) names.push(e.name || 'no work');
     } else if (c.intervalsOn(day).length === 0) plain++;
   }
   const parts = names.map((n) => `${c.name}: ${n}`);
+  parts.unshift(...absent);
   if (plain > 0) parts.push(`${c.name}: ${plain === 1 ? 'a day off' : `${plain} days off`}`);
   return parts.length ? parts.join('; ') : `${c.name}: outside working hours`;
 }
@@ -177,7 +185,7 @@ const startAhead = (r: Computed, k: number): Instant =>
   r.early.length[k] === 0 ? r.early.finish[k]! : r.network.calendars[r.network.calendar[k]!]!.startInstant(r.early.startPos[k]!);
 
 /** Long stops of a calendar inside a span, named by their exceptions. */
-function stopsOf(c: CompiledCalendar, from: Instant, to: Instant): Explanation['stops'] {
+function stopsOf(c: WorkCalendar, from: Instant, to: Instant): Explanation['stops'] {
   const out: Explanation['stops'] = [];
   for (let t = from; t < to && out.length < 12;) {
     const stop = c.longStop(t, to, LONG_STOP / MINUTES_PER_DAY);

@@ -4,6 +4,7 @@
  */
 import type { Problem } from '../model/problem.ts';
 import type { Activity, Link, Project } from '../model/schema.ts';
+import type { WorkCalendar } from '../time/work-calendar.ts';
 import type { CalendarSet } from './calendars.ts';
 import { type Network, Type } from './network.ts';
 
@@ -29,6 +30,9 @@ export class NetworkMemory {
   private before: readonly Problem[] = [];
   private after: readonly Problem[] = [];
   private readonly byNode = new Map<number, readonly Problem[]>();
+  /** Places of cut calendars in the network, and the version of assignments and resources that they are of; -1 for none. */
+  readonly cuts = new Map<WorkCalendar, number>();
+  loads = -1;
   /** Nodes of margins. */
   margins: number[] = [];
 
@@ -38,7 +42,15 @@ export class NetworkMemory {
    */
   sameShape(project: Project, calendars: CalendarSet, activities: readonly Activity[], links: readonly Link[]): { net: Network; changed: number[] } | undefined {
     const { net } = this;
-    if (!net || project !== this.project || calendars !== this.calendars || activities.length !== this.activities.length || links.length !== this.links.length) return undefined;
+    if (
+      !net ||
+      this.cuts.size > activities.length + MOST_STALE ||
+      project !== this.project ||
+      calendars !== this.calendars ||
+      activities.length !== this.activities.length ||
+      links.length !== this.links.length
+    )
+      return undefined;
     for (let l = 0; l < links.length; l++) if (links[l] !== this.links[l]) return undefined;
     const changed: number[] = [];
     for (let i = 0; i < activities.length; i++) {
@@ -142,6 +154,9 @@ export class NetworkMemory {
     return [...first, ...this.before, ...nodes.flatMap((k) => this.byNode.get(k) ?? []), ...this.after];
   }
 }
+
+/** Cut calendars that nobody uses any more, before all is made anew. */
+const MOST_STALE = 1_000;
 
 /** How far ahead a row is looked for where rows before it were taken out. */
 const LOOK = 3;

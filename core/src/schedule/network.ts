@@ -3,7 +3,7 @@
  * Everything that does not need a pass is settled here, so that the passes only compute.
  */
 import type { Activity } from '../model/schema.ts';
-import type { CompiledCalendar } from '../time/calendar.ts';
+import type { WorkCalendar } from '../time/work-calendar.ts';
 import type { Instant } from '../time/instant.ts';
 
 /** Stands for "no instant" and "no position" in the typed arrays. */
@@ -44,8 +44,10 @@ export interface Network {
   nodeOf: Int32Array;
   /** Index in file order of each node. */
   fileIndex: Int32Array;
-  calendars: CompiledCalendar[];
-  calendar: Uint16Array;
+  calendars: WorkCalendar[];
+  /** Working calendar of each activity, and its own calendar, on which dates without a time and lags are read. */
+  calendar: Int32Array;
+  own: Int32Array;
   type: Uint8Array;
   state: Uint8Array;
   /** Working minutes that lie ahead: duration, or what remains of it; planned length for a margin. */
@@ -79,7 +81,7 @@ export interface Network {
   to: Int32Array;
   kind: Uint8Array;
   lag: Int32Array;
-  lagCalendar: Uint16Array;
+  lagCalendar: Int32Array;
   /** What is settled about each link before any pass: bits of `Use`. */
   use: Uint16Array;
   /** Links into node k are inFirst[k] up to inFirst[k + 1]; out of it outLinks[outFirst[k]] up to outFirst[k + 1]. */

@@ -3,7 +3,9 @@ import { type Document, labelOf, ordered, projectOf } from '../model/document.ts
 import { type Problem, problem } from '../model/problem.ts';
 import type { ProblemCode } from '../model/problem-codes.ts';
 import type { Activity, Link } from '../model/schema.ts';
+import { indexOf } from '../model/doc-index.ts';
 import type { CompiledCalendar } from '../time/calendar.ts';
+import type { WorkCalendar } from '../time/work-calendar.ts';
 import { formatInstant, parseInstant } from '../time/instant.ts';
 import { calendarsOf, elapsedCalendar } from './calendars.ts';
 import { holdingConstraints, instantOf } from './constraints.ts';
@@ -12,6 +14,7 @@ import { loopClosers, topologicalOrder } from './loops.ts';
 import { settleMargins } from './margins.ts';
 import { LinkKind, type Network, NONE, settleLinks, State, Type } from './network.ts';
 import { progressOf } from './progress.ts';
+import { workingOn } from './working.ts';
 import { isMilestone, isSpanning } from '../model/activity-kinds.ts';
 
 export interface Prepared {
@@ -38,19 +41,22 @@ export function prepare(doc: Document, memory: NetworkMemory = new NetworkMemory
     );
     return { problems };
   }
-  const calendars: CompiledCalendar[] = [elapsedCalendar(), ...set.usable.values()];
+  const plain: CompiledCalendar[] = [elapsedCalendar(), ...set.usable.values()];
   const calendarIndex = new Map<string, number>([...set.usable.keys()].map((id, i) => [id, i + 1]));
   const projectCalendar = calendarIndex.get(project.calendarId) as number;
+  const places: Places = { doc, plain, calendarIndex, projectCalendar, cuts: memory.cuts };
+  const loads = doc.assignments.size === 0 ? -1 : indexOf(doc).loadVersion;
   const activities = ordered(doc, 'activities');
   const rows = ordered(doc, 'links');
   const again = memory.sameShape(project, set, activities, rows);
   if (again) {
+    again.changed.push(...newlyCut(again.net, places, activities, memory, loads));
     const { net } = again;
     net.rows = activities;
     const refill = (k: number, a: Activity): void => {
       const told: Problem[] = [];
       clearNode(net, k);
-      fillNode(net, k, a, calendarIndex, projectCalendar, told);
+      fillNode(net, k, a, places, told);
       memory.keepNode(k, told);
     };
     for (const i of again.changed) refill(net.nodeOf[i]!, activities[i]!);
@@ -60,6 +66,8 @@ export function prepare(doc: Document, memory: NetworkMemory = new NetworkMemory
     settleLinks(net);
     return { network: net, problems: memory.problems(problems) };
   }
+  memory.cuts.clear();
+  memory.loads = loads;
   const n = activities.length;
   const ends = memory.endsOf(activities, rows);
   const before: Problem[] = [];
@@ -103,8 +111,9 @@ export function prepare(doc: Document, memory: NetworkMemory = new NetworkMemory
     ids: memory.idsOf(activities),
     nodeOf,
     fileIndex: order.slice(),
-    calendars,
-    calendar: new Uint16Array(n),
+    calendars: [...plain],
+    calendar: new Int32Array(n),
+    own: new Int32Array(n),
     type: new Uint8Array(n),
     state: new Uint8Array(n),
     length: new Int32Array(n),
@@ -130,7 +139,7 @@ export function prepare(doc: Document, memory: NetworkMemory = new NetworkMemory
     to: new Int32Array(m),
     kind: new Uint8Array(m),
     lag: new Int32Array(m),
-    lagCalendar: new Uint16Array(m),
+    lagCalendar: new Int32Array(m),
     use: new Uint16Array(m),
     inFirst,
     outFirst,
@@ -149,7 +158,7 @@ export function prepare(doc: Document, memory: NetworkMemory = new NetworkMemory
   memory.begin(net, project, set, before, after);
   let told: Problem[] = [];
   for (let k = 0; k < n; k++) {
-    fillNode(net, k, activities[order[k]!]!, calendarIndex, projectCalendar, told);
+    fillNode(net, k, activities[order[k]!]!, places, told);
     if (told.length === 0) continue;
     memory.keepNode(k, told);
     told = [];
@@ -179,16 +188,49 @@ const typeCode: Record<Activity['type'], number> = {
 
 const whereIs = (a: Activity, field: string): Problem['where'] => ({ table: 'activities', id: a.id, label: labelOf(a), field });
 
-function fillNode(net: Network, k: number, a: Activity, calendarIndex: Map<string, number>, projectCalendar: number, problems: Problem[]): void {
-  let calendar = projectCalendar;
+/** Where calendars are found: those of the project by id, and those that are cut. */
+interface Places {
+  doc: Document;
+  plain: readonly CompiledCalendar[];
+  calendarIndex: ReadonlyMap<string, number>;
+  projectCalendar: number;
+  cuts: Map<WorkCalendar, number>;
+}
+
+/** The place of a node's working calendar; a new one is added to those of the network. */
+function placeOfWorking(net: Network, a: Activity, own: number, { doc, plain, cuts }: Places): number {
+  const working = workingOn(doc, a, plain[own]!);
+  if (working === plain[own]) return own;
+  let place = cuts.get(working);
+  if (place === undefined) {
+    place = net.calendars.length;
+    net.calendars.push(working);
+    cuts.set(working, place);
+  }
+  return place;
+}
+
+/** Places of activities that are on another working calendar than before, since somebody came, went, or has other days off. */
+function newlyCut(net: Network, places: Places, activities: readonly Activity[], memory: NetworkMemory, loads: number): number[] {
+  if (memory.loads === loads) return [];
+  memory.loads = loads;
+  return activities.flatMap((a, i) => {
+    const k = net.nodeOf[i]!;
+    return placeOfWorking(net, a, net.own[k]!, places) === net.calendar[k] ? [] : [i];
+  });
+}
+
+function fillNode(net: Network, k: number, a: Activity, places: Places, problems: Problem[]): void {
+  let calendar = places.projectCalendar;
   if (a.calendarId !== null) {
-    const own = calendarIndex.get(a.calendarId);
+    const own = places.calendarIndex.get(a.calendarId);
     if (own === undefined) {
       problems.push(problem('CALENDAR_NOT_USABLE', `${labelOf(a)}: its calendar cannot be used, so the project's is taken.`, whereIs(a, 'calendarId')));
     } else calendar = own;
   }
-  const compiled = net.calendars[calendar]!;
-  net.calendar[k] = calendar;
+  const compiled = places.plain[calendar]!;
+  net.own[k] = calendar;
+  net.calendar[k] = placeOfWorking(net, a, calendar, places);
   net.type[k] = typeCode[a.type];
   const spanning = isSpanning(a);
   const duration = isMilestone(a) ? 0 : a.duration;
@@ -344,14 +386,14 @@ function fillLinks(
     const choice = row.lagCalendar ?? option;
     const calendar =
       choice === 'predecessor'
-        ? net.calendar[p]!
+        ? net.own[p]!
         : choice === 'successor'
-          ? net.calendar[s]!
+          ? net.own[s]!
           : choice === 'project'
             ? projectCalendar
             : choice === 'elapsed'
               ? 0
-              : lagCalendarOf(row, calendarIndex, problems, net.calendar[p]!);
+              : lagCalendarOf(row, calendarIndex, problems, net.own[p]!);
     net.lagCalendar[at] = calendar;
   }
   for (let l = 0; l < sound.length; l++) net.outLinks[nextOut[net.nodeOf[from[l]!]!]!++] = place[l]!;

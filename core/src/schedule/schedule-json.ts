@@ -89,10 +89,10 @@ function progressJson(doc: Document, r: Computed, baseline: Document): Record<st
 }
 
 /** The whole schedule of a document. `problems` holds those of reading first. */
-export function scheduleJson(doc: Document, readProblems: readonly Problem[], options: JsonOptions = {}): { json: Record<string, unknown>; computed: boolean } {
+export function scheduleJson(doc: Document, readProblems: readonly Problem[], options: JsonOptions = {}): { json: Record<string, unknown>; computed?: Computed } {
   const { computed: r, problems } = schedule(doc);
   const all = [...readProblems, ...problems];
-  if (!r) return { json: { problems: all }, computed: false };
+  if (!r) return { json: { problems: all } };
   const net = r.network;
   const codes = wbsCodes(doc);
   const driving: string[][] = Array.from({ length: net.size }, () => []);
@@ -148,5 +148,5 @@ export function scheduleJson(doc: Document, readProblems: readonly Problem[], op
     else json['why'] = explain(doc, r, id);
   }
   json['problems'] = all;
-  return { json, computed: true };
+  return { json, computed: r };
 }

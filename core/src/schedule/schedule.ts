@@ -1,6 +1,7 @@
 /** From a document to its schedule. */
 import type { Document } from '../model/document.ts';
 import type { Problem } from '../model/problem.ts';
+import { assignmentProblems } from '../load/check.ts';
 import { checkNetwork } from './check-network.ts';
 import { type Computed, computeNetwork } from './compute.ts';
 import type { NetworkMemory } from './memory.ts';
@@ -28,7 +29,7 @@ export function scheduleDates(
   const middle = now();
   const computed = computeNetwork(network);
   took('passes', now() - middle);
-  return { computed, problems, check: () => [...problems, ...checkNetwork(computed)] };
+  return { computed, problems, check: () => [...problems, ...checkNetwork(computed), ...assignmentProblems(doc, computed)] };
 }
 
 /** The schedule of a document: the one function that computes dates in the whole product. */

@@ -3,6 +3,7 @@
  * and a short search (scheduling rules, sections 1 and 10).
  */
 import type { Exception, Interval } from '../model/schema.ts';
+import type { WorkCalendar } from './work-calendar.ts';
 import { civilOf, dayOf, type Day, type Instant, MINUTES_PER_DAY, parseDay, weekdayOf } from './instant.ts';
 
 /** What a calendar is after its chain of parents has been followed. Intervals in minutes of the day they begin on. */
@@ -17,9 +18,9 @@ export interface CalendarDefinition {
 }
 
 /** Axis of every calendar: far enough around 1990 to 2199 for floats and overruns. */
-const AXIS_FIRST_DAY: Day = dayOf(1980, 1, 1);
+export const AXIS_FIRST_DAY: Day = dayOf(1980, 1, 1);
 const AXIS_END_DAY: Day = dayOf(2260, 1, 1);
-const AXIS_START: Instant = AXIS_FIRST_DAY * MINUTES_PER_DAY;
+export const AXIS_START: Instant = AXIS_FIRST_DAY * MINUTES_PER_DAY;
 export const AXIS_END: Instant = AXIS_END_DAY * MINUTES_PER_DAY;
 const DAYS = AXIS_END_DAY - AXIS_FIRST_DAY;
 /** Most buckets of the inverse table: about one a day, so that a bucket seldom holds more than a few days. */
@@ -134,7 +135,7 @@ class Once {
  * Which exception holds on each day of the axis (the last in the list wins), as an index; -1 for none. From the last
  * back every day is painted once, the yearly ones on a single year, so that no exception costs more than the days it holds.
  */
-function exceptionTable(exceptions: readonly Exception[]): Int32Array {
+export function exceptionTable(exceptions: readonly Exception[]): Int32Array {
   if (exceptions.length === 0) return (noExceptions ??= new Int32Array(DAYS).fill(-1));
   const dated = new Once(DAYS);
   const yearly = new Once(1232);
@@ -175,7 +176,7 @@ function addKind(pieces: number[], own: readonly Interval[], overnight: number):
 }
 
 /** A calendar ready for computing. All functions clamp to the axis instead of failing. */
-export class CompiledCalendar {
+export class CompiledCalendar implements WorkCalendar {
   readonly id: string;
   readonly name: string;
   /** At least one, whatever is stated. */

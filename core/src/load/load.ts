@@ -1,0 +1,162 @@
+/** Demand against capacity of every resource, role and group: exact step functions, and what they add up to (resource rules, section 6). */
+import type { Document } from '../model/document.ts';
+import { ordered } from '../model/document.ts';
+import type { Resource, ResourceGroup, Role } from '../model/resource-schema.ts';
+import type { Computed } from '../schedule/compute.ts';
+import { calendarFor } from '../schedule/calendars.ts';
+import { resourceTime } from '../schedule/working.ts';
+import type { Instant } from '../time/instant.ts';
+import { plainTime } from '../time/patched.ts';
+import type { WorkCalendar } from '../time/work-calendar.ts';
+import { Capacity } from './capacity.ts';
+import { intensityOf, type Loaded, loadedOf, type Piece } from './pieces.ts';
+import { noSteps, type Steps, StepList, sumOfAll } from './steps.ts';
+import { Curve } from './curve.ts';
+
+export type SubjectKind = 'resource' | 'role' | 'group';
+
+/** Whose load is told: a resource, a role, or a group of resources. */
+export interface Subject {
+  kind: SubjectKind;
+  id: string;
+  name: string;
+  /** What it is measured in, where it is a material; undefined: units of labour and equipment. */
+  unit?: string;
+  /** What asks for it. */
+  asks: readonly Loaded[];
+  curve: Curve;
+}
+
+/** The loads of a plan. */
+export interface Loads {
+  subjects: Subject[];
+  loaded: readonly Loaded[];
+  /** First and last instant of any work; undefined where there is none. */
+  span: { from: Instant; to: Instant } | undefined;
+}
+
+/** Demand of pieces as steps, one calendar after the other; and what lies at single instants. */
+function demandOf(loaded: readonly Loaded[]): { steps: Steps; jumps: { at: Instant; work: number }[] } {
+  const byCalendar = new Map<WorkCalendar, Piece[]>();
+  const jumps: { at: Instant; work: number }[] = [];
+  for (const l of loaded)
+    for (const p of l.pieces) {
+      if (p.to === p.from) {
+        jumps.push({ at: p.from, work: p.work });
+        continue;
+      }
+      const list = byCalendar.get(p.calendar);
+      if (list) list.push(p);
+      else byCalendar.set(p.calendar, [p]);
+    }
+  return { steps: sumOfAll([...byCalendar].map(([c, pieces]) => stepsOn(c, pieces))), jumps: jumps.sort((a, b) => a.at - b.at) };
+}
+
+/** Pieces of one calendar: added up on its positions, then laid out on its working time. */
+function stepsOn(c: WorkCalendar, pieces: readonly Piece[]): Steps {
+  const begins = [...pieces].sort((a, b) => a.from - b.from);
+  const ends = [...pieces].sort((a, b) => a.to - b.to);
+  const out = new StepList();
+  let [i, j, active, sum] = [0, 0, 0, 0];
+  let at = begins[0]!.from;
+  while (j < ends.length) {
+    const next = i < begins.length && begins[i]!.from < ends[j]!.to ? begins[i]!.from : ends[j]!.to;
+    if (active > 0 && next > at) for (const [a, b] of c.stretches(c.startInstant(at), c.finishInstant(next))) out.add(a, b, sum);
+    at = next;
+    for (; j < ends.length && ends[j]!.to === at; j++, active--) sum -= intensityOf(ends[j]!);
+    // What floating point leaves of nothing is nothing.
+    if (active === 0) sum = 0;
+    for (; i < begins.length && begins[i]!.from === at; i++, active++) sum += intensityOf(begins[i]!);
+  }
+  return out;
+}
+
+/** What is known of each member before subjects are made of them. */
+interface Member {
+  asks: Loaded[];
+  steps: Steps;
+  jumps: { at: Instant; work: number }[];
+  capacity: readonly Capacity[] | null;
+}
+
+/** All loads of a plan whose dates are computed. `late`: with late dates. Linear in assignments and their pieces, plus sorting. */
+export function loadsOf(doc: Document, r: Computed, late = false): Loads {
+  const loaded = loadedOf(doc, r, late);
+  const byResource = new Map<string, Loaded[]>();
+  const byRole = new Map<string, Loaded[]>();
+  for (const l of loaded) {
+    const { resourceId, roleId } = l.assignment;
+    const [map, id] = resourceId !== null ? ([byResource, resourceId] as const) : ([byRole, roleId ?? ''] as const);
+    const list = map.get(id);
+    if (list) list.push(l);
+    else map.set(id, [l]);
+  }
+  const members = new Map<string, Member>();
+  const resources = ordered(doc, 'resources');
+  for (const res of resources) {
+    const asks = byResource.get(res.id) ?? [];
+    members.set(res.id, { asks, ...demandOf(asks), capacity: capacityOf(doc, res) });
+  }
+  const subjects: Subject[] = resources.map((res) => subjectOf('resource', res, [members.get(res.id) as Member], res.kind === 'material' ? res.unit : undefined));
+  for (const role of ordered(doc, 'roles')) {
+    const own: Member = { asks: byRole.get(role.id) ?? [], ...demandOf(byRole.get(role.id) ?? []), capacity: null };
+    const fill = resources.filter((res) => res.roleId === role.id && res.kind !== 'material').map((res) => members.get(res.id) as Member);
+    subjects.push(subjectOf('role', role, [own, ...fill], undefined, statedBy(doc, role)));
+  }
+  const groups = ordered(doc, 'resourceGroups');
+  for (const group of groups) {
+    const within = groupsWithin(groups, group.id);
+    const list = resources.filter((res) => res.groupId !== null && within.has(res.groupId) && res.kind !== 'material').map((res) => members.get(res.id) as Member);
+    subjects.push(subjectOf('group', group, list));
+  }
+  return { subjects, loaded, span: spanOfAll(subjects) };
+}
+
+/** A group with all that lie in it, at any depth. */
+export function groupsWithin(groups: readonly ResourceGroup[], id: string): Set<string> {
+  const within = new Set([id]);
+  for (let size = 0; size < within.size;) {
+    size = within.size;
+    for (const g of groups) if (g.parentId !== null && within.has(g.parentId)) within.add(g.id);
+  }
+  return within;
+}
+
+/** Capacity of labour and equipment; null: a material, which has no limit. */
+function capacityOf(doc: Document, res: Resource): Capacity[] | null {
+  const time = res.kind === 'material' ? undefined : resourceTime(doc, res);
+  return time ? [new Capacity(time, res.availability)] : null;
+}
+
+/** The availability that a role states itself, on the project's calendar. */
+function statedBy(doc: Document, role: Role): Capacity[] | undefined {
+  const calendar = role.availability.length ? calendarFor(doc, { calendarId: null }) : undefined;
+  return calendar && [new Capacity(plainTime(calendar), role.availability)];
+}
+
+function subjectOf(kind: SubjectKind, row: Resource | Role | ResourceGroup, members: readonly Member[], unit?: string, stated?: Capacity[]): Subject {
+  const demand = sumOfAll(members.map((m) => m.steps));
+  const jumps = members.length === 1 ? members[0]!.jumps : members.flatMap((m) => m.jumps).sort((a, b) => a.at - b.at);
+  const capacity = stated ?? (unit !== undefined ? null : members.flatMap((m) => m.capacity ?? []));
+  let there = noSteps;
+  const [first, last] = [demand.at[0], demand.at[demand.at.length - 1]];
+  if (capacity && first !== undefined && last !== undefined) there = capacity.length === 1 ? capacity[0]!.steps(first, last) : sumOfAll(capacity.map((c) => c.steps(first, last)));
+  return {
+    kind,
+    id: row.id,
+    name: row.name,
+    ...(unit === undefined ? {} : { unit }),
+    asks: members.length === 1 ? members[0]!.asks : members.flatMap((m) => m.asks),
+    curve: new Curve(demand, there, jumps, capacity),
+  };
+}
+
+function spanOfAll(subjects: readonly Subject[]): Loads['span'] {
+  let [from, to] = [Infinity, -Infinity];
+  for (const { kind, curve } of subjects) {
+    if (kind === 'group' || !curve.span) continue;
+    from = Math.min(from, curve.span.from);
+    to = Math.max(to, curve.span.to);
+  }
+  return from <= to ? { from, to } : undefined;
+}

@@ -1,0 +1,57 @@
+/** Step functions of time: a value from each instant to the next, 0 before the first and after the last. */
+export interface Steps {
+  /** Instants, rising. */
+  at: number[];
+  /** The value from each on; the last is 0. */
+  value: number[];
+}
+
+export const noSteps: Steps = { at: [], value: [] };
+
+/** Makes a step function of stretches in order that do not overlap. */
+export class StepList implements Steps {
+  readonly at: number[] = [];
+  readonly value: number[] = [];
+
+  add(from: number, to: number, value: number): void {
+    const n = this.at.length;
+    if (n > 0 && this.at[n - 1] === from) {
+      // It begins where the last one ends.
+      if (n > 1 && this.value[n - 2] === value) this.at[n - 1] = to;
+      else {
+        this.value[n - 1] = value;
+        this.at.push(to);
+        this.value.push(0);
+      }
+      return;
+    }
+    this.at.push(from, to);
+    this.value.push(value, 0);
+  }
+}
+
+/** The sum of two step functions. Linear. */
+export function sumOf(a: Steps, b: Steps): Steps {
+  if (a.at.length === 0) return b;
+  if (b.at.length === 0) return a;
+  const at: number[] = [];
+  const value: number[] = [];
+  let [i, j, x, y] = [0, 0, 0, 0];
+  while (i < a.at.length || j < b.at.length) {
+    const t = j >= b.at.length || (i < a.at.length && a.at[i]! <= b.at[j]!) ? a.at[i]! : b.at[j]!;
+    if (a.at[i] === t) x = a.value[i++]!;
+    if (b.at[j] === t) y = b.value[j++]!;
+    if (value.length > 0 && value[value.length - 1] === x + y) continue;
+    at.push(t);
+    value.push(x + y);
+  }
+  return { at, value };
+}
+
+/** The sum of many step functions, in pairs. */
+export function sumOfAll(list: readonly Steps[]): Steps {
+  if (list.length === 0) return noSteps;
+  if (list.length === 1) return list[0]!;
+  const half = list.length >> 1;
+  return sumOf(sumOfAll(list.slice(0, half)), sumOfAll(list.slice(half)));
+}
