@@ -57,7 +57,7 @@ export function figuresOf(doc: Document, a: Activity, x: Assignment, { state, d,
   const put = entered(x, material);
   if (a.type === 'levelOfEffort') {
     const place = Math.min(Math.max(d - r - x.delay, 0), length);
-    const actual = halfUp(whole * shareDone(length, weightsOf(x), d - r - x.delay));
+    const actual = length === 0 ? (state === 'finished' ? whole : 0) : halfUp(whole * shareDone(length, weightsOf(x), d - r - x.delay));
     return { length, whole, actual, remaining: whole - actual, place };
   }
   if (state === 'unstarted') return { length, whole, actual: 0, remaining: put.remaining ?? whole, place: 0 };

@@ -43,7 +43,9 @@ export function standingAt(r: Computed, k: number): Standing {
     const d = r.early.length[k]!;
     const c = net.calendars[net.calendar[k]!]!;
     const done = net.dataDate === null ? 0 : Math.min(Math.max(c.position(net.dataDate) - r.early.startPos[k]!, 0), d);
-    return { state: done >= d && d > 0 ? 'finished' : done > 0 ? 'started' : 'unstarted', d, r: d - done };
+    // Without length it is done once its instant lies behind.
+    const over = d > 0 ? done >= d : net.dataDate !== null && r.early.start[k]! < net.dataDate;
+    return { state: over ? 'finished' : done > 0 ? 'started' : 'unstarted', d, r: d - done };
   }
   const state = net.state[k] as 0 | 1 | 2;
   return { state: stateNames[state], d: net.duration[k]!, r: state === State.finished ? 0 : net.length[k]! };
@@ -125,6 +127,9 @@ function putActual(loaded: Loaded, net: Network, calendar: WorkCalendar): void {
 function spanned(loaded: Loaded, origin: number, parts: readonly Part[], net: Network, calendar: WorkCalendar, start: Instant): void {
   const { whole } = loaded.figures;
   loaded.start = loaded.assignment.delay > 0 ? calendar.startInstant(origin) : start;
+  if (parts.length === 0 && whole > 0) {
+    loaded.pieces.push({ calendar, from: start, to: start, work: whole, actual: loaded.figures.actual > 0 });
+  }
   const now = net.dataDate === null ? -Infinity : calendar.position(net.dataDate);
   for (const p of parts) {
     if (p.share === 0 || whole === 0) continue;

@@ -25,7 +25,42 @@ export interface PlanLink {
   lag: number;
   lagCalendar: string | null;
 }
+export interface PlanResource {
+  kind: 'labour' | 'equipment' | 'material';
+  /** -1: the project's. */
+  calendar: number;
+  daysOff: PlanCalendar['exceptions'];
+  availability: { from: string; units: number }[];
+  role: number;
+  group: number;
+}
+export interface PlanAssignment {
+  activity: number;
+  resource: number;
+  role: number;
+  units: number;
+  work: number;
+  quantity: number;
+  delay: number;
+  spread: 'even' | 'early' | 'late' | 'middle' | 'own';
+  ownSpread: number[];
+  drives: boolean;
+  actualWork: number | null;
+  remainingWork: number | null;
+}
+/** Who does the work of a small plan. */
+export interface People {
+  resources: PlanResource[];
+  /** Availability of each role; empty: that of its resources. */
+  roles: { from: string; units: number }[][];
+  assignments: PlanAssignment[];
+  /** By activity. */
+  basis: ('fixedDuration' | 'fixedWork' | 'productionRate')[];
+  keepsDays: boolean[];
+  suspend: (string | null)[];
+}
 export interface SmallPlan {
+  people?: People;
   calendars: PlanCalendar[];
   plannedStart: string;
   dataDate: string | null;
@@ -184,6 +219,84 @@ export function smallPlan(seed: number, most = 9): SmallPlan {
   };
 }
 
+/** The plan with people, plant and material in it, at random. Assignments that would be set aside are not made. */
+export function withPeople(plan: SmallPlan, seed: number): SmallPlan {
+  const r = seeded(seed * 7 + 3);
+  const int = (a: number, b: number): number => a + Math.floor(r() * (b - a + 1));
+  const pick = <T>(list: readonly T[]): T => list[int(0, list.length - 1)]!;
+  const chance = (p: number): boolean => r() < p;
+  const date = (from: number, to: number): string => stamp(int(from, to) * 1440).slice(0, 10);
+  const available = (): { from: string; units: number }[] => Array.from({ length: chance(0.5) ? 0 : int(1, 3) }, () => ({ from: date(-3, 20), units: pick([0, 1, 2, 3, 0.5, 1.25]) }));
+  const roles = Array.from({ length: int(1, 2) }, () => (chance(0.3) ? [{ from: date(-3, 3), units: pick([1, 2]) }] : []));
+  const resources = Array.from({ length: int(1, 4) }, (): PlanResource => ({
+    kind: pick(['labour', 'labour', 'equipment', 'material'] as const),
+    calendar: int(-1, plan.calendars.length - 1),
+    daysOff: Array.from({ length: chance(0.5) ? int(1, 3) : 0 }, () => {
+      const from = int(-3, 25);
+      const work = pick<[number, number][]>([[], [], [], [[480, 720]], [[1320, 1560]]]);
+      return { from: stamp(from * 1440).slice(0, 10), to: stamp((from + int(0, 4)) * 1440).slice(0, 10), yearly: chance(0.2), work };
+    }),
+    availability: available(),
+    role: int(-1, roles.length - 1),
+    group: int(-1, 1),
+  }));
+  const basis = plan.activities.map(() => pick(['fixedDuration', 'fixedWork', 'productionRate'] as const));
+  const assignments: PlanAssignment[] = [];
+  plan.activities.forEach((a, activity) => {
+    if (a.type !== 'task' && a.type !== 'levelOfEffort') return;
+    const taken = new Set<string>();
+    for (let n = int(0, 3); n > 0; n--) {
+      const resource = chance(0.8) ? int(0, resources.length - 1) : -1;
+      const role = resource < 0 ? int(0, roles.length - 1) : -1;
+      const delay = chance(0.7) ? 0 : int(1, 600);
+      if (taken.has(`${resource} ${role} ${delay}`)) continue;
+      taken.add(`${resource} ${role} ${delay}`);
+      const units = pick([1, 2, 0.5, 1.5, 0.333]);
+      const room = Math.max(0, a.duration - delay);
+      const work = a.type === 'levelOfEffort' ? 0 : chance(0.8) ? Math.round(units * 1000) * room : int(0, 900_000);
+      assignments.push({
+        activity,
+        resource,
+        role,
+        units,
+        work,
+        quantity: int(0, 90_000) / 1000,
+        delay,
+        spread: pick(['even', 'even', 'early', 'late', 'middle', 'own'] as const),
+        ownSpread: Array.from({ length: int(2, 6) }, (_, i) => (i === 0 ? 1 : int(0, 5))),
+        drives: chance(0.6) && !(resource >= 0 && resources[resource]!.kind === 'material'),
+        actualWork: a.actualStart !== null && chance(0.2) ? int(0, 500_000) : null,
+        remainingWork: a.actualFinish === null && a.type === 'task' && chance(0.2) ? int(0, 500_000) : null,
+      });
+    }
+  });
+  const suspend = plan.activities.map((a) => (a.type === 'task' && a.actualStart !== null && a.actualFinish === null && chance(0.3) ? a.actualStart : null));
+  return { ...plan, people: { resources, roles, assignments, basis, keepsDays: plan.activities.map(() => chance(0.25)), suspend } };
+}
+
+/** The tables of people as they stand in a project file. */
+function peopleFile(people: People): Record<string, unknown> {
+  const id = (kind: string, n: number): string | null => (n < 0 ? null : `${kind}${n}`);
+  return {
+    resourceGroups: [
+      { id: 'g0', name: 'G0' },
+      { id: 'g1', name: 'G1', parentId: 'g0' },
+    ],
+    roles: people.roles.map((availability, n) => ({ id: `o${n}`, name: `O${n}`, availability })),
+    resources: people.resources.map((x, n) => ({
+      id: `r${n}`,
+      name: `R${n}`,
+      kind: x.kind,
+      calendarId: id('c', x.calendar),
+      daysOff: x.daysOff.map((e) => ({ ...e, name: 'off', work: intervals(e.work) })),
+      availability: x.availability,
+      roleId: id('o', x.role),
+      groupId: id('g', x.group),
+    })),
+    assignments: people.assignments.map(({ activity, resource, role, ...x }, n) => ({ ...x, id: `x${n}`, activityId: `a${activity}`, resourceId: id('r', resource), roleId: id('o', role) })),
+  };
+}
+
 const clock = (m: number): string => `${String(Math.floor(m / 60)).padStart(2, '0')}:${String(m % 60).padStart(2, '0')}`;
 const intervals = (list: [number, number][]): string[][] => list.map((i) => i.map(clock));
 
@@ -217,7 +330,9 @@ export function planFile(plan: SmallPlan): unknown {
       name: `A${i}`,
       calendarId: `c${a.calendar}`,
       levellingDelay: a.delay,
+      ...(plan.people ? { basis: plan.people.basis[i], keepsDays: plan.people.keepsDays[i], suspend: plan.people.suspend[i] } : {}),
     })),
+    ...(plan.people ? peopleFile(plan.people) : {}),
     links: plan.links.map((l, i) => ({
       ...l,
       id: `l${i}`,

@@ -8,22 +8,26 @@ import { isMilestone } from '@yellowhammer/core/model/activity-kinds';
 
 const ORIGIN = Date.UTC(2025, 0, 1) / 60000;
 const DAYS = 300;
-const MINUTES = DAYS * 1440;
-const minuteOf = (text: string): number => Date.parse(`${text}:00Z`) / 60000 - ORIGIN;
+export const MINUTES = DAYS * 1440;
+export const minuteOf = (text: string): number => Date.parse(`${text}:00Z`) / 60000 - ORIGIN;
 
 /** Working time of a calendar as plain tables over the window. */
-class Axis {
+export class Axis {
   readonly before: Int32Array;
   readonly smallest = new Int32Array(MINUTES + 1);
   readonly largest = new Int32Array(MINUTES + 1);
   readonly perDay: number;
   private readonly calendar: PlanCalendar;
 
-  constructor(calendar: PlanCalendar) {
+  readonly works = new Uint8Array(MINUTES);
+
+  /** `cutters`: only their working minutes count. */
+  constructor(calendar: PlanCalendar, cutters: readonly Axis[] = []) {
     this.calendar = calendar;
-    const works = new Uint8Array(MINUTES);
+    const { works } = this;
     for (let day = -2; day < DAYS; day++)
       for (const [a, b] of this.intervals(day)) for (let m = a; m < b; m++) if (day * 1440 + m >= 0 && day * 1440 + m < MINUTES) works[day * 1440 + m] = 1;
+    for (const c of cutters) for (let m = 0; m < MINUTES; m++) if (!c.works[m]) works[m] = 0;
     this.before = new Int32Array(MINUTES + 1);
     for (let t = 0; t < MINUTES; t++) this.before[t + 1] = this.before[t]! + works[t]!;
     for (let t = MINUTES; t >= 0; t--) this.smallest[this.before[t]!] = t;
@@ -79,6 +83,8 @@ export interface SlowResult {
   driving: boolean[];
   longest: boolean[];
   carried: { from: number; to: number; slack: number; driving: boolean }[];
+  /** What loads need: the axis of each activity, its early position (of what lies ahead) and what lies ahead of it. */
+  inner: { axis: Axis; pos: number; d: number; state: 'no' | 'started' | 'finished'; AS: number; AF: number }[];
 }
 
 interface Node {
@@ -108,6 +114,28 @@ interface Node {
   ff: number;
 }
 
+const axesOf = new WeakMap<SmallPlan, Map<number, Axis>>();
+/** The working time of a resource of a plan; made once. */
+export function resourceAxis(plan: SmallPlan, n: number): Axis {
+  const known = axesOf.get(plan) ?? new Map<number, Axis>();
+  axesOf.set(plan, known);
+  const had = known.get(n);
+  if (had) return had;
+  const x = plan.people!.resources[n]!;
+  const calendar = plan.calendars[Math.max(x.calendar, 0)]!;
+  const axis = new Axis({ ...calendar, exceptions: [...calendar.exceptions, ...x.daysOff] });
+  known.set(n, axis);
+  return axis;
+}
+
+/** The working time of those who drive an activity. */
+function drivingAxes(plan: SmallPlan, activity: number): Axis[] {
+  if (!plan.people || plan.people.keepsDays[activity]) return [];
+  return plan.people.assignments.flatMap((x) =>
+    x.activity === activity && x.drives && x.resource >= 0 && plan.people!.resources[x.resource]!.kind !== 'material' ? [resourceAxis(plan, x.resource)] : [],
+  );
+}
+
 export function slowSchedule(plan: SmallPlan): SlowResult {
   const axes = plan.calendars.map((c) => new Axis(c));
   const elapsed = new Axis({ id: 'e', week: Array.from({ length: 7 }, () => [[0, 1440]]), exceptions: [] });
@@ -119,8 +147,9 @@ export function slowSchedule(plan: SmallPlan): SlowResult {
   const order = topological();
   const last = [...order].reverse();
 
-  function toNode(a: PlanActivity): Node {
-    const axis = axes[a.calendar]!;
+  function toNode(a: PlanActivity, i: number): Node {
+    const drivers = drivingAxes(plan, i);
+    const axis = drivers.length ? new Axis(plan.calendars[a.calendar]!, drivers) : axes[a.calendar]!;
     const milestone = isMilestone(a);
     const n: Node = {
       a,
@@ -199,9 +228,9 @@ export function slowSchedule(plan: SmallPlan): SlowResult {
     const choice = l.lagCalendar ?? plan.lagCalendar;
     const L =
       choice === 'predecessor'
-        ? nodes[l.from]!.axis
+        ? axes[nodes[l.from]!.a.calendar]!
         : choice === 'successor'
-          ? nodes[l.to]!.axis
+          ? axes[nodes[l.to]!.a.calendar]!
           : choice === 'project'
             ? axes[0]!
             : choice === 'elapsed'
@@ -436,6 +465,7 @@ export function slowSchedule(plan: SmallPlan): SlowResult {
   nodes.forEach((n, i) => n.F === projectFinish && mark(i));
 
   return {
+    inner: nodes.map(({ axis, pos, d, state, AS, AF }) => ({ axis, pos, d, state, AS, AF })),
     projectFinish,
     slack,
     driving,
