@@ -1,4 +1,6 @@
 /** Every field of the list, of every kind: shown, typed, sorted, filtered, grouped, exported, in an expression, printed. Nothing is special. */
+import { assign } from '@yellowhammer/core/commands/assign';
+import { addPeople } from '@yellowhammer/core/commands/resources';
 import { setCell } from '@yellowhammer/core/commands/cells';
 import { addCodeSet, addCodeValue } from '@yellowhammer/core/commands/codes';
 import { addOwnField, editOwnField } from '@yellowhammer/core/commands/own-fields';
@@ -40,11 +42,14 @@ function plan(): { doc: Document; context: FieldContext } {
         },
       ],
       ['C', '2d', { name: 'Strip', actualStart: '2026-03-02T08:00', actualFinish: '2026-03-03T17:00' }],
+      ['W', '4d', { name: 'Wall', quantity: 40, quantityUnit: 'm2', rate: 10, crews: 2, keepsDays: true, responsible: 'Ana', basis: 'fixedDuration' }],
       ['M', 'finish', { name: 'Ready' }],
     ],
     links: ['A > M'],
     project: { dataDate: '2026-03-04T08:00' },
   });
+  const [mason] = must(doc, addPeople(doc, 'resources', 'mason', {}, newId));
+  must(doc, assign(doc, ['W', 'B'], [{ resourceId: sure(mason), roleId: null, units: 2 }], newId));
   nodeInto(doc, 'P', null, 1);
   putInto(doc, 'A', 'P', 1);
   const set = sure(must(doc, addCodeSet(doc, 'Area', newId))[0]);

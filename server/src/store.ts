@@ -6,6 +6,7 @@ import { copyDocument, type Document, documentFrom, type DocumentRows, emptyDocu
 import { type ProjectFile, writeDocument } from '@yellowhammer/core/model/file';
 import { type Problem, problem } from '@yellowhammer/core/model/problem';
 import { readProjectText } from '@yellowhammer/core/model/read-file';
+import type { Assignment } from '@yellowhammer/core/model/resource-schema';
 import type { Activity, AttachedFile, Calendar, Project, Snapshot, WbsNode } from '@yellowhammer/core/model/schema';
 import { completed, nameOfRow, type Reference, referredId, type Row, tableNames, tables } from '@yellowhammer/core/model/tables';
 import { outlineObjection } from '@yellowhammer/core/outline/rules';
@@ -82,6 +83,7 @@ export class Store {
       names: db.prepare('SELECT project_id AS id, code, name FROM project_settings'),
       withCode: db.prepare('SELECT id FROM activities WHERE project_id = ? AND lower(code) = lower(?)'),
       actualsFrom: db.prepare('SELECT id FROM activities WHERE project_id = ? AND (actual_start >= ? OR actual_finish >= ?)'),
+      assigned: db.prepare('SELECT id FROM assignments WHERE project_id = ? AND activity_id = ?'),
       children: db.prepare('SELECT id FROM wbs WHERE project_id = ? AND parent_id = ?'),
       summaries: db.prepare('SELECT project_id AS id, revision, content FROM summaries WHERE version = ?'),
       putSummary: db.prepare('INSERT OR REPLACE INTO summaries (project_id, revision, version, content) VALUES (?, ?, ?, ?)'),
@@ -302,6 +304,7 @@ export class Store {
     return {
       row: (table, id) => (this.rows.get(projectId, table, id) ?? undefined) as never,
       withCode: (code) => (this.sql.withCode.all(projectId, code) as { id: string }[]).flatMap(({ id }) => (this.rows.get(projectId, 'activities', id) as Activity | null) ?? []),
+      assignmentsOf: (id) => (this.sql.assigned.all(projectId, id) as { id: string }[]).flatMap((x) => (this.rows.get(projectId, 'assignments', x.id) as Assignment | null) ?? []),
       actualsAfter: (instant) => {
         // By days first, since texts are no instants: 24:00 of a day is 00:00 of the next.
         const day = instant === null ? '' : instant.slice(0, 10);

@@ -2,6 +2,7 @@
 import { Draft } from '../change/change.ts';
 import { type AttachedTable, attachedTables, indexOf, type OutlineRef } from '../model/doc-index.ts';
 import { type Document, labelOf } from '../model/document.ts';
+import type { Assignment } from '../model/resource-schema.ts';
 import { type AttachedFile, type DatedNote, MAX_FILE, MAX_FILES } from '../model/schema.ts';
 import { count, type NewId, type Outcome, refused, settled } from './result.ts';
 
@@ -80,11 +81,14 @@ export function removeFile(doc: Document, id: string): Outcome {
 /** Takes a row out of a draft. What is attached to it goes to its heir, where there is one, else with it. */
 export function takeOut(draft: Draft, row: OutlineRef, heir: OutlineRef | null = null): void {
   for (const table of attachedTables) for (const r of indexOf(draft.doc).attachedTo(table, row)) draft.set(table, r.id, heir === null ? null : { ...r, ...ownerFields(heir) });
+  if (row.kind === 'activity')
+    for (const x of indexOf(draft.doc).assignmentsOf(row.id)) if (draft.get('assignments', x.id)?.activityId === row.id) draft.set('assignments', x.id, null);
   draft.set(row.kind === 'wbs' ? 'wbs' : 'activities', row.id, null);
 }
 
 /** What is attached to rows, row by row. */
-export const attachedTo = (doc: Document, rows: readonly OutlineRef[]): { datedNotes: DatedNote[]; files: AttachedFile[] } => ({
+export const attachedTo = (doc: Document, rows: readonly OutlineRef[]): { datedNotes: DatedNote[]; files: AttachedFile[]; assignments: Assignment[] } => ({
+  assignments: rows.flatMap((r) => (r.kind === 'activity' ? indexOf(doc).assignmentsOf(r.id) : [])),
   datedNotes: rows.flatMap((r) => indexOf(doc).attachedTo('datedNotes', r)),
   files: rows.flatMap((r) => indexOf(doc).attachedTo('files', r)),
 });
@@ -92,10 +96,20 @@ export const attachedTo = (doc: Document, rows: readonly OutlineRef[]): { datedN
 /** Puts copies of what is attached to rows on other rows. `idOf`: the copy of a row. */
 export function putAttached(
   draft: Draft,
-  attached: { datedNotes: readonly DatedNote[]; files: readonly AttachedFile[] },
+  attached: { datedNotes: readonly DatedNote[]; files: readonly AttachedFile[]; assignments: readonly Assignment[] },
   idOf: (id: string) => string | undefined,
   newId: NewId,
+  whom: (x: Assignment) => Pick<Assignment, 'resourceId' | 'roleId'> | null = (x) => x,
 ): void {
+  // Of a copy nothing has been done yet.
+  const untouched = { actualWork: null, remainingWork: null, actualQuantity: null, remainingQuantity: null, actualCost: null };
+  for (const x of attached.assignments) {
+    const activityId = idOf(x.activityId);
+    const to = whom(x);
+    if (activityId === undefined || !to) continue;
+    const id = newId();
+    draft.set('assignments', id, { ...x, ...untouched, id, activityId, resourceId: to.resourceId, roleId: to.roleId });
+  }
   for (const table of attachedTables)
     for (const r of attached[table]) {
       const owner = { activityId: r.activityId === null ? null : idOf(r.activityId), wbsId: r.wbsId === null ? null : idOf(r.wbsId) };

@@ -21,6 +21,9 @@ import { outlineObjection } from '../outline/rules.ts';
 import { indexOf } from '../model/doc-index.ts';
 import { resolveCalendar } from '../schedule/calendars.ts';
 import { attachedTo, putAttached } from './attached.ts';
+import { assigneeOf } from '../model/assigned.ts';
+import { assignmentSchema, resourceSchema, roleSchema } from '../model/resource-schema.ts';
+import { bringPeople, whoIn } from './bring-people.ts';
 import { bringValues, usedOf } from './bring-values.ts';
 import { existing, moveTo, parentOf, type RowRef, siblings, spacedRanks, topmost } from './outline.ts';
 import { count, done, type NewId, type Outcome, refused } from './result.ts';
@@ -44,6 +47,9 @@ const clipSchema = z.object({
   calendars: z.array(calendarSchema),
   datedNotes: z.array(datedNoteSchema).default([]),
   files: z.array(fileSchema).default([]),
+  assignments: z.array(assignmentSchema).default([]),
+  resources: z.array(resourceSchema).default([]),
+  roles: z.array(roleSchema).default([]),
   codeSets: z.array(codeSetSchema).default([]),
   ownFields: z.array(ownFieldSchema).default([]),
 });
@@ -85,9 +91,11 @@ export function copyRows(doc: Document, projectId: string, refs: readonly RowRef
   };
   for (const a of activities) use(a.calendarId);
   for (const l of links) if (l.lagCalendar?.startsWith('calendar:')) use(l.lagCalendar.slice(9));
+  const people = whoIn(doc, activities);
+  for (const r of people.resources) use(r.calendarId);
   const calendars = [...used].flatMap((id) => doc.calendars.get(id) ?? []);
   const attached = attachedTo(doc, [...wbs.map(({ id }) => ({ kind: 'wbs' as const, id })), ...activities.map(({ id }) => ({ kind: 'activity' as const, id }))]);
-  return { format: CLIP_FORMAT, projectId, cut, top, wbs, activities, links, calendars, ...attached, ...usedOf(doc, activities) };
+  return { format: CLIP_FORMAT, projectId, cut, top, wbs, activities, links, calendars, ...attached, ...people, ...usedOf(doc, activities) };
 }
 
 /** Rows in the order of the outline, found by their places under their parents. */
@@ -205,7 +213,7 @@ function pasteCopies(doc: Document, projectId: string, clip: Clip, place: Place,
     const calendarId = a.calendarId === null ? null : calendar(a.calendarId);
     draft.set('activities', ids.get(a.id) as string, { ...a, ...progress, id: ids.get(a.id) as string, code, wbsId, calendarId, values: valuesOf(a.values), rank: rank ?? a.rank });
   }
-  putAttached(draft, clip, (id) => ids.get(id), newId);
+  putAttached(draft, clip, (id) => ids.get(id), newId, foreign ? bringPeople(draft, clip, calendar, newId) : (x) => (assigneeOf(doc, x) ? x : null));
   let rank = indexOf(doc).nextLinkRank();
   for (const l of clip.links) {
     const [from, to] = [ids.get(l.from), ids.get(l.to)];

@@ -1,6 +1,6 @@
 /** Commands on the outline: adding, deleting, moving rows, levels up and down. */
 import { Draft } from '../change/change.ts';
-import { type Document, labelOf, rankBetween } from '../model/document.ts';
+import { type Document, labelOf, projectOf, rankBetween } from '../model/document.ts';
 import { type Activity, activityDefaults, type ActivityType, MAX_NAME, wbsDefaults, type WbsNode } from '../model/schema.ts';
 import { indexOf } from '../model/doc-index.ts';
 import { takeOut } from './attached.ts';
@@ -103,6 +103,7 @@ export function addActivity(doc: Document, at: RowRef | null, args: NewActivity,
     name: args.name ?? '',
     wbsId: parent,
     values: standardValues(doc),
+    basis: projectOf(doc).options.basis,
     type: args.type ?? 'task',
     duration: milestone ? 0 : (args.duration ?? dayLengths(doc, { calendarId }).minutesPerDay),
     calendarId,

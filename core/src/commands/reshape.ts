@@ -4,6 +4,9 @@ import { indexOf } from '../model/doc-index.ts';
 import { type Document, labelOf, projectOf } from '../model/document.ts';
 import { type Activity, type Constraint, type Link, MAX_NAME, noProgress, wbsDefaults, type WbsNode } from '../model/schema.ts';
 import { numbersOf } from '../model/numbers.ts';
+import { drivesWork, lengthOf } from '../load/figures.ts';
+import { assignedTo } from '../model/assigned.ts';
+import type { Assignment } from '../model/resource-schema.ts';
 import { calendarFor, dayLengths } from '../schedule/calendars.ts';
 import { placeOf, type ScheduleView } from '../schedule/view.ts';
 import { formatDuration } from '../time/duration.ts';
@@ -54,12 +57,49 @@ export function splitActivity(doc: Document, id: string, first: number, newId: N
     notes: '',
   };
   draft.set('activities', second.id, second);
+  splitWork(draft, a, second.id, first, newId);
   const index = indexOf(doc);
   for (const l of index.linksInto(id)) if (l.type[1] === 'F') draft.patch('links', l.id, { to: second.id });
   for (const l of index.linksOutOf(id)) if (l.type[0] === 'F') draft.patch('links', l.id, { from: second.id });
   const between: Link = { id: newId(), rank: index.nextLinkRank(), from: id, to: second.id, type: 'FS', lag: 0, lagCalendar: null };
   draft.set('links', between.id, between);
   return settled(doc, `Split ${labelOf(a)}`, draft.changes, [second.id]);
+}
+
+/** Parts the assignments of a task at a place on its duration: each half has its part of the work, at the same units. */
+function splitWork(draft: Draft, a: Activity, second: string, first: number, newId: NewId): void {
+  const { doc } = draft;
+  for (const x of assignedTo(doc, a)) {
+    const length = lengthOf(x, a.duration, drivesWork(doc, a, x));
+    const before = Math.min(Math.max(first - x.delay, 0), length);
+    const share = length > 0 ? before / length : x.delay < first ? 1 : 0;
+    const work = Math.round(x.work * share);
+    const quantity = Math.round(x.quantity * share * 1000) / 1000;
+    const rest = { work: x.work - work, quantity: Math.round((x.quantity - quantity) * 1000) / 1000, delay: Math.max(0, x.delay - first) };
+    const fresh = { actualWork: null, remainingWork: null, actualQuantity: null, remainingQuantity: null, actualCost: null };
+    if (share < 1) {
+      const id = share === 0 ? x.id : newId();
+      draft.set('assignments', id, { ...x, ...fresh, ...rest, id, activityId: second });
+    }
+    if (share > 0) draft.patch('assignments', x.id, { work, quantity });
+  }
+}
+
+/** Gives one activity the assignments of several: the works of each resource or role added up, over the whole duration. */
+function mergeWork(draft: Draft, all: readonly Activity[], into: string, duration: number): void {
+  const { doc } = draft;
+  const kept = new Map<string, Assignment>();
+  for (const a of all)
+    for (const x of assignedTo(doc, a)) {
+      const key = x.resourceId ?? x.roleId ?? '';
+      const known = kept.get(key);
+      const sum = { work: (known?.work ?? 0) + x.work, quantity: Math.round(((known?.quantity ?? 0) + x.quantity) * 1000) / 1000 };
+      const row = { ...(known ?? x), ...sum, activityId: into, delay: 0 };
+      const milli = duration > 0 ? Math.floor(row.work / duration) : 0;
+      kept.set(key, milli > 0 ? { ...row, units: milli / 1000 } : row);
+      draft.set('assignments', x.id, null);
+    }
+  for (const x of kept.values()) draft.set('assignments', x.id, x);
 }
 
 /**
@@ -120,6 +160,7 @@ export function mergeActivities(doc: Document, view: ScheduleView | null, ids: r
     plan.add(l);
     draft.set('links', l.id, l);
   }
+  mergeWork(draft, all, first.id, duration);
   for (const a of all.slice(1)) takeOut(draft, { kind: 'activity', id: a.id }, { kind: 'activity', id: first.id });
   return settled(doc, `Make one activity of ${count(all.length, 'activity')}`, draft.changes, [first.id]);
 }

@@ -2,6 +2,7 @@
 import { type Change, MOST_LABEL } from '../change/change.ts';
 import type { Document } from '../model/document.ts';
 import { changeProblems, standingOf } from '../rules/check.ts';
+import { workFollows } from './work.ts';
 import { type Problem, problem } from '../model/problem.ts';
 import type { ProblemCode } from '../model/problem-codes.ts';
 
@@ -27,8 +28,10 @@ export const done = (label: string, changes: Change[], made?: string[]): Outcome
 
 /** Changes that are taken only where no rule of rows is newly broken: what every command that sets fields ends with. */
 export function settled(doc: Document, label: string, changes: Change[], made?: string[]): Outcome {
-  const problems = changeProblems(changes, standingOf(doc));
-  return problems.length ? { ok: false, problems } : done(label, changes, made);
+  const all = workFollows(doc, changes);
+  if ('refusal' in all) return { ok: false, problems: [all.refusal] };
+  const problems = changeProblems(all.changes, standingOf(doc));
+  return problems.length ? { ok: false, problems } : done(label, all.changes, made);
 }
 
 export const refused = (code: ProblemCode, message: string, where: Problem['where'] = {}): Outcome & { ok: false } => ({ ok: false, problems: [problem(code, message, where)] });

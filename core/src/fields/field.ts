@@ -50,7 +50,7 @@ export type Value = string | number | boolean;
  */
 export type Kind = 'text' | 'choice' | 'number' | 'money' | 'percent' | 'duration' | 'days' | 'difference' | 'date' | 'links' | 'yesNo';
 /** Under which heading of menus a field stands. */
-export type Group = 'General' | 'Dates' | 'Logic' | 'Progress' | 'Money' | 'Codes' | 'Own fields';
+export type Group = 'General' | 'Dates' | 'Logic' | 'Progress' | 'Work' | 'Money' | 'Codes' | 'Own fields';
 /** How a field sums up to nodes and groups. */
 export type Sum = 'sum' | 'least' | 'greatest' | 'mean' | 'same' | 'count' | 'none';
 

@@ -14,9 +14,10 @@ import { logicFields } from './logic.ts';
 import { moneyFields } from './money.ts';
 import { codeField, ownFieldsOf } from './own.ts';
 import { progressFields } from './progress.ts';
+import { workFields } from './work.ts';
 
 /** Fields of the product, in the order of menus. */
-export const builtIn: Field[] = [...generalFields, ...extraFields, ...dateFields, ...logicFields, ...progressFields, ...moneyFields];
+export const builtIn: Field[] = [...generalFields, ...extraFields, ...dateFields, ...logicFields, ...progressFields, ...workFields, ...moneyFields];
 
 const made = new WeakMap<object, { version: number; fields: Field[] }>();
 

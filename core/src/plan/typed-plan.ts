@@ -83,6 +83,7 @@ function make(doc: Document, rows: TypedRow[], at: RowRef | null, newId: NewId):
           ...plainActivity(id, r.number ?? numbers.next(), rank),
           name: r.name,
           notes: r.notes,
+          basis: projectOf(doc).options.basis,
           type: r.kind === 'activity' ? 'task' : r.kind,
           duration: r.kind === 'activity' ? (r.minutes ?? lengths.minutesPerDay) : 0,
           wbsId: above,

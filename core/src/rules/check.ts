@@ -4,6 +4,7 @@
  */
 import type { Change } from '../change/change.ts';
 import type { Document } from '../model/document.ts';
+import { takesAssignments } from '../model/assigned.ts';
 import { indexOf } from '../model/doc-index.ts';
 import { type Problem, problem, warning } from '../model/problem.ts';
 import type { Activity, Link, Project } from '../model/schema.ts';
@@ -11,6 +12,8 @@ import { nameOfRow, type Row, type RowsOf, type Table, type TableName, tables, t
 import { parseInstant } from '../time/instant.ts';
 import { showTypedDate } from '../time/typed-date.ts';
 import { ownKey } from '../model/values.ts';
+import type { Assignment, Resource, ResourceGroup } from '../model/resource-schema.ts';
+import { assignmentObjections, groupObjections, resourceObjections } from './resources.ts';
 import { activityObjections, type Objection } from './activity.ts';
 
 /** What the rules look up beside the changed rows, as it stands before the changes. */
@@ -18,6 +21,8 @@ export interface Standing {
   row<T extends TableName>(table: T, id: string): ReturnType<RowsOf[T]['get']>;
   /** Another activity that has this number (in any case); undefined where none has. */
   withCode(code: string): readonly Activity[];
+  /** Assignments of an activity. */
+  assignmentsOf(activityId: string): Iterable<Assignment>;
   /** Activities with an actual date after an instant (file form). */
   actualsAfter(instant: string | null): Iterable<Activity>;
 }
@@ -27,6 +32,7 @@ export function standingOf(doc: Document): Standing {
   return {
     row: (table, id) => doc[table].get(id) as never,
     withCode: (code) => indexOf(doc).withCode(code),
+    assignmentsOf: (id) => indexOf(doc).assignmentsOf(id),
     *actualsAfter(instant) {
       const limit = instant === null ? -Infinity : (parseInstant(instant) ?? Infinity);
       for (const a of doc.activities.values()) if (latestActual(a) > limit) yield a;
@@ -75,6 +81,9 @@ function objections(table: TableName, row: Row, dataDate: string | null, find: S
   if (table === 'activities') return activityObjections(row as Activity, dataDate);
   if (table === 'links') return linkObjections(row as Link, find);
   if (table === 'project') return projectObjections(row as Project, find);
+  if (table === 'assignments') return assignmentObjections(row as Assignment, find);
+  if (table === 'resourceGroups') return groupObjections(row as ResourceGroup, find);
+  if (table === 'resources') return resourceObjections(row as Resource);
   return [];
 }
 
@@ -102,6 +111,15 @@ export function changeProblems(changes: readonly Change[], standing: Standing): 
     if (broken.length) {
       const known = c.before ? new Set(objections(c.table, c.before, was, standing.row).map((o) => o.text)) : new Set<string>();
       for (const o of broken) if (!known.has(o.text)) say(c.table, c.after, o);
+    }
+    if (c.table === 'activities' && c.before && c.before !== c.after && !takesAssignments(c.after as Activity) && takesAssignments(c.before as Activity)) {
+      const left = [...standing.assignmentsOf(c.id)].filter((x) => now('assignments', x.id)?.activityId === c.id);
+      if (left.length)
+        say(c.table, c.after, {
+          code: 'WRONG_TYPE',
+          field: 'type',
+          text: `${left.length === 1 ? 'somebody is' : `${left.length} resources are`} assigned to it, and a milestone or margin takes none. Take them off first.`,
+        });
     }
     if (c.table === 'activities') {
       const taken = codeTaken(c.after as Activity, c.before as Activity | null, standing, now, after);

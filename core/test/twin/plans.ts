@@ -226,7 +226,8 @@ export function withPeople(plan: SmallPlan, seed: number): SmallPlan {
   const pick = <T>(list: readonly T[]): T => list[int(0, list.length - 1)]!;
   const chance = (p: number): boolean => r() < p;
   const date = (from: number, to: number): string => stamp(int(from, to) * 1440).slice(0, 10);
-  const available = (): { from: string; units: number }[] => Array.from({ length: chance(0.5) ? 0 : int(1, 3) }, () => ({ from: date(-3, 20), units: pick([0, 1, 2, 3, 0.5, 1.25]) }));
+  const available = (): { from: string; units: number }[] =>
+    Array.from({ length: chance(0.5) ? 0 : int(1, 3) }, () => ({ from: date(-3, 20), units: pick([0, 1, 2, 3, 0.5, 1.25]) }));
   const roles = Array.from({ length: int(1, 2) }, () => (chance(0.3) ? [{ from: date(-3, 3), units: pick([1, 2]) }] : []));
   const resources = Array.from({ length: int(1, 4) }, (): PlanResource => ({
     kind: pick(['labour', 'labour', 'equipment', 'material'] as const),
@@ -293,7 +294,13 @@ function peopleFile(people: People): Record<string, unknown> {
       roleId: id('o', x.role),
       groupId: id('g', x.group),
     })),
-    assignments: people.assignments.map(({ activity, resource, role, ...x }, n) => ({ ...x, id: `x${n}`, activityId: `a${activity}`, resourceId: id('r', resource), roleId: id('o', role) })),
+    assignments: people.assignments.map(({ activity, resource, role, ...x }, n) => ({
+      ...x,
+      id: `x${n}`,
+      activityId: `a${activity}`,
+      resourceId: id('r', resource),
+      roleId: id('o', role),
+    })),
   };
 }
 

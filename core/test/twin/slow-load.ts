@@ -3,7 +3,7 @@
  * shares no code with the fast one: each assignment's work is laid on minutes, and everything is a sum over minutes.
  */
 import type { PlanAssignment, SmallPlan } from './plans';
-import { type Axis, minuteOf, MINUTES, resourceAxis, type SlowResult } from './slow';
+import { type Axis, minuteOf, MINUTES, peopleOf, resourceAxis, type SlowResult } from './slow';
 
 export interface SlowSubject {
   /** Thousandths of units asked for and there, in each minute. */
@@ -55,7 +55,7 @@ const shareOf = (len: number, w: number[]): number[] =>
   );
 
 export function slowLoads(plan: SmallPlan, s: SlowResult): SlowLoads {
-  const people = plan.people!;
+  const people = peopleOf(plan);
   const dataDate = plan.dataDate === null ? null : minuteOf(plan.dataDate);
   const blank = (): SlowSubject => ({ demand: new Float64Array(MINUTES), capacity: null, jumps: [] });
   const resources = people.resources.map((x, n): SlowSubject => ({ ...blank(), capacity: x.kind === 'material' ? null : capacityOf(resourceAxis(plan, n), x.availability) }));
@@ -116,9 +116,10 @@ export function slowLoads(plan: SmallPlan, s: SlowResult): SlowLoads {
     }
     out.assignments.push({ length: len, work: whole, actual, remaining });
     // What is done.
-    let end = state === 'finished' ? AF : dataDate!;
+    let end = state === 'finished' ? AF : (dataDate as number);
     const suspend = people.suspend[x.activity];
-    if (state === 'started' && suspend !== null && suspend !== undefined && (a.resume === null || minuteOf(a.resume) > dataDate!)) end = Math.min(end, minuteOf(suspend));
+    if (state === 'started' && suspend !== null && suspend !== undefined && (a.resume === null || minuteOf(a.resume) > (dataDate as number)))
+      end = Math.min(end, minuteOf(suspend));
     const began = Math.min(x.delay > 0 ? axis.start(axis.W(AS) + x.delay) : AS, end);
     const minutes: number[] = [];
     for (let m = began; m < end; m++) if (axis.works[m]) minutes.push(m);
@@ -165,12 +166,13 @@ export function slowLoads(plan: SmallPlan, s: SlowResult): SlowLoads {
   return out;
 }
 
-const projectAxis = (plan: SmallPlan): Axis => resourceAxis({ ...plan, people: { ...plan.people!, resources: [{ ...plan.people!.resources[0]!, calendar: 0, daysOff: [] }] } }, 0);
+const projectAxis = (plan: SmallPlan): Axis =>
+  resourceAxis({ ...plan, people: { ...peopleOf(plan), resources: [{ ...peopleOf(plan).resources[0]!, calendar: 0, daysOff: [] }] } }, 0);
 
 function addUp(to: SlowSubject, members: readonly SlowSubject[]): void {
   to.capacity = new Float64Array(MINUTES);
   for (const x of members) {
-    const [demand, capacity, from, there] = [to.demand, to.capacity, x.demand, x.capacity!];
+    const [demand, capacity, from, there] = [to.demand, to.capacity, x.demand, x.capacity as Float64Array];
     for (let m = 0; m < MINUTES; m++) {
       demand[m]! += from[m]!;
       capacity[m]! += there[m]!;
@@ -190,7 +192,7 @@ function capacityOf(axis: Axis, availability: { from: string; units: number }[])
       const first = [...availability].sort((a, b) => (a.from < b.from ? -1 : a.from > b.from ? 1 : 0))[0]!;
       for (const e of availability) if (minuteOf(`${e.from}T00:00`) <= day * 1440 && (!best || e.from >= best.from)) best = e;
       if (!best) for (const e of availability) if (e.from === first.from) best = e;
-      units = best!.units;
+      units = best?.units ?? 1;
     }
     for (const [a, b] of axis.intervals(day))
       for (let m = day * 1440 + a; m < day * 1440 + b && m < MINUTES; m++) {

@@ -3,7 +3,7 @@
  * code with it: calendars are marked minute by minute, late dates and free float are found by trying one minute
  * after another, and carried logic by walking every path.
  */
-import type { PlanActivity, PlanCalendar, SmallPlan } from './plans.ts';
+import type { People, PlanActivity, PlanCalendar, SmallPlan } from './plans.ts';
 import { isMilestone } from '@yellowhammer/core/model/activity-kinds';
 
 const ORIGIN = Date.UTC(2025, 0, 1) / 60000;
@@ -114,6 +114,12 @@ interface Node {
   ff: number;
 }
 
+/** Who does the work of a plan that has people. */
+export function peopleOf(plan: SmallPlan): People {
+  if (!plan.people) throw new Error('The plan has no people.');
+  return plan.people;
+}
+
 const axesOf = new WeakMap<SmallPlan, Map<number, Axis>>();
 /** The working time of a resource of a plan; made once. */
 export function resourceAxis(plan: SmallPlan, n: number): Axis {
@@ -121,7 +127,7 @@ export function resourceAxis(plan: SmallPlan, n: number): Axis {
   axesOf.set(plan, known);
   const had = known.get(n);
   if (had) return had;
-  const x = plan.people!.resources[n]!;
+  const x = peopleOf(plan).resources[n]!;
   const calendar = plan.calendars[Math.max(x.calendar, 0)]!;
   const axis = new Axis({ ...calendar, exceptions: [...calendar.exceptions, ...x.daysOff] });
   known.set(n, axis);
@@ -132,7 +138,7 @@ export function resourceAxis(plan: SmallPlan, n: number): Axis {
 function drivingAxes(plan: SmallPlan, activity: number): Axis[] {
   if (!plan.people || plan.people.keepsDays[activity]) return [];
   return plan.people.assignments.flatMap((x) =>
-    x.activity === activity && x.drives && x.resource >= 0 && plan.people!.resources[x.resource]!.kind !== 'material' ? [resourceAxis(plan, x.resource)] : [],
+    x.activity === activity && x.drives && x.resource >= 0 && peopleOf(plan).resources[x.resource]!.kind !== 'material' ? [resourceAxis(plan, x.resource)] : [],
   );
 }
 
