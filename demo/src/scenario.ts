@@ -9,6 +9,7 @@ import type { Document } from '@yellowhammer/core/model/document';
 import type { ProjectFile } from '@yellowhammer/core/model/file';
 import { calendars, letters } from './calendars.ts';
 import { skyCodes, smallCodes } from './codes.ts';
+import { skyPeople, smallPeople } from './people.ts';
 import { skyViews } from './views.ts';
 import { buildList, counter, must, setByCode } from './list.ts';
 import { statusUpdate, type Told, withoutSnapshots } from './progress.ts';
@@ -75,8 +76,9 @@ export function sky(): ProjectFile {
   // The shutter drives were tried on the bare dome, before the copper was on: out of sequence.
   const early = { outOfSequence: { start: '2026-10-12T08:00', finish: '2026-10-30T17:00' } };
   statusUpdate(doc, copies, '2026-11-02T07:00', { ...november, '620': early }, '2026-11-02T10:20:00.000Z', newId);
-  setByCode(doc, '640', { notes: 'Needs a calm window of two days; the crane barge is booked from 12 to 20 May.' });
+  setByCode(doc, '640', { notes: 'Needs a calm window of two days; the crane barge is booked from 5 to 11 April.' });
   skyCodes(doc, newId);
+  skyPeople(doc, newId);
   skyViews(doc, newId);
   return { document: doc, copies, contents: remember(doc, newId) };
 }
@@ -111,6 +113,7 @@ export function slip(): ProjectFile {
   baseline(doc, copies, newId, 'Harbour board plan', '', '2026-07-30T12:00:00.000Z');
   statusUpdate(doc, copies, '2026-11-02T07:00', { '40': { more: 6 } }, '2026-11-02T11:00:00.000Z', newId);
   smallCodes(doc, newId, 'Trade');
+  smallPeople(doc, newId);
   return { document: doc, copies };
 }
 
@@ -118,5 +121,6 @@ export function trail(): ProjectFile {
   const { doc, newId } = begin('TRAIL', 'Seabird hide and trail', '2027-03-01T07:00', '2027-08-13T17:00', 'island');
   buildList(doc, trailRows, letters, newId);
   smallCodes(doc, newId, 'Trades');
+  smallPeople(doc, newId);
   return { document: doc, copies: new Map() };
 }

@@ -3,7 +3,7 @@ import type { Instant } from '../time/instant.ts';
 import type { Capacity } from './capacity.ts';
 import { lastNotAbove } from '../time/patched.ts';
 import { halfUp } from './spread.ts';
-import type { Steps } from './steps.ts';
+import { type Steps, sumOfAll } from './steps.ts';
 
 /** Demand is over capacity by more than a millionth of a unit; in thousandths of units. */
 const OVER_BY = 0.001;
@@ -108,6 +108,28 @@ export class Curve {
     let sum = 0;
     for (const c of this.capacity ?? []) sum += c.until(t);
     return sum;
+  }
+
+  /** All that is asked for, in thousandths of unit-minutes. */
+  get total(): number {
+    return this.span ? halfUp(this.askedUntil(this.span.to)) : 0;
+  }
+
+  /** Demand and capacity as steps, clipped to a stretch. */
+  within(from: Instant, to: Instant): { at: number[]; demand: number[]; there: number[] } {
+    const there = sumOfAll((this.capacity ?? []).map((c) => c.steps(from, to)));
+    const asked: Steps = { at: [...this.at], value: [...this.demand] };
+    const edges = [...new Set([from, ...asked.at.filter((t) => t > from && t < to), ...there.at.filter((t) => t > from && t < to)])].sort((a, b) => a - b);
+    const valueAt = (s: Steps, t: Instant): number => {
+      const n = lastNotAbove(s.at, t);
+      return n < 0 ? 0 : s.value[n]!;
+    };
+    return { at: [...edges, to], demand: [...edges.map((t) => valueAt(asked, t)), 0], there: [...edges.map((t) => valueAt(there, t)), 0] };
+  }
+
+  /** Most units that are there at once between two instants. */
+  greatestCapacity(from: Instant, to: Instant): number {
+    return sumOfAll((this.capacity ?? []).map((c) => c.steps(from, to))).value.reduce((a, b) => Math.max(a, b), 0);
   }
 
   /** Greatest demand in [a, b), and whether it is above capacity anywhere there. */

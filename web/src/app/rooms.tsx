@@ -1,5 +1,5 @@
 /** The rooms: the workspaces of the rail, in the order of the work. A room is one entry here. */
-import { IconAdjustmentsHorizontal, IconBooks, IconCheck, IconFileText, IconListDetails, IconTimeline } from '@tabler/icons-react';
+import { IconAdjustmentsHorizontal, IconBooks, IconChartBar, IconCheck, IconFileText, IconListDetails, IconTimeline } from '@tabler/icons-react';
 import { addCommands } from '../commands/list';
 import type { Room } from './panel';
 
@@ -24,6 +24,14 @@ export const rooms: Room[] = [
     words: 'bars schedule activities timeline sheet',
     icon: IconTimeline,
     load: async () => ({ default: (await import('../plan/PlanPage')).PlanPage }),
+  }),
+  inProject({
+    id: 'load',
+    title: 'Load',
+    about: 'Who is asked for, when, and whether there is enough',
+    words: 'resources people plant material demand capacity overload histogram usage levelling',
+    icon: IconChartBar,
+    load: async () => ({ default: (await import('../load/LoadPage')).LoadPage }),
   }),
   inProject({
     id: 'update',
@@ -52,8 +60,8 @@ export const rooms: Room[] = [
   inProject({
     id: 'library',
     title: 'Library',
-    about: 'Calendars, code sets and fields',
-    words: 'calendar holidays working hours shifts code sets values own fields columns classification',
+    about: 'Calendars, resources, code sets and fields',
+    words: 'resources people roles crews groups calendar holidays working hours shifts code sets values own fields columns classification',
     icon: IconBooks,
     load: async () => ({ default: (await import('../library/LibraryPage')).LibraryPage }),
   }),

@@ -102,7 +102,7 @@ export function CalendarView({ row, shared }: { row: Calendar; shared: SharedLis
       <Sharing row={row} shared={shared} ask={preview.ask} onWish={setWish} />
       <WeekSection row={row} week={row.week ?? definition?.week ?? noWeek} parent={parent?.name} compiled={compiled} set={set} />
       {compiled && <YearSection calendar={compiled} first={near} picked={picked} onPick={setPicked} />}
-      {definition && <ExceptionsSection row={row} definition={definition} parent={parent?.name} near={near} picked={picked} onPick={setPicked} set={set} />}
+      {definition && <ExceptionsSection calendar={row} row={row} definition={definition} parent={parent?.name} near={near} picked={picked} onPick={setPicked} set={set} />}
       <Uses id={row.id} />
     </main>
   );

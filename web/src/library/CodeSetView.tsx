@@ -166,10 +166,18 @@ function Instead({ set, value, count, onDone }: { set: CodeSet; value: CodeValue
 const MOST_NAMED = 12;
 
 /** Activities by what they have, with a way to each. */
-export function Users({ title, groups }: { title: string; groups: { name: string; ids: string[] }[] }) {
+export function Users({
+  title,
+  groups,
+  none = 'No activity has a value of it yet. Choose its column in Plan, or the details of the inspector.',
+}: {
+  title: string;
+  groups: { name: string; ids: string[] }[];
+  none?: string;
+}) {
   const session = useSession();
   const navigate = useNavigate();
-  if (groups.length === 0) return <p className="muted">No activity has a value of it yet. Choose its column in Plan, or the details of the inspector.</p>;
+  if (groups.length === 0) return <p className="muted">{none}</p>;
   return (
     <section aria-label={title}>
       <h3>{title}</h3>

@@ -21,17 +21,20 @@ const kindNames: Record<ExceptionKind, string> = {
 };
 
 interface Props {
-  row: Calendar;
+  row: Pick<Calendar, 'exceptions'>;
   definition: CalendarDefinition;
   parent: string | undefined;
   near: number;
   picked: Picked;
   onPick: (days: Picked) => void;
   set: (fields: Partial<Calendar>) => boolean;
+  /** The calendar whose exceptions they are; null: they are days off of a resource. */
+  calendar: Calendar | null;
 }
 
 /** The list of exceptions, and the form for one: its days typed, or picked in the year below. */
-export function ExceptionsSection({ row, definition, parent, near, picked, onPick, set }: Props) {
+export function ExceptionsSection({ row, definition, parent, near, picked, onPick, set, calendar }: Props) {
+  const daysOff = calendar === null;
   const inherited = definition.exceptions.slice(0, definition.exceptions.length - row.exceptions.length);
   // What is typed counts until other days are picked.
   const [typed, setTyped] = useStateFor<{ text: string; over: Picked } | null>(row.exceptions, null);
@@ -86,8 +89,8 @@ export function ExceptionsSection({ row, definition, parent, near, picked, onPic
     </tr>
   );
   return (
-    <section aria-label="Exceptions">
-      <h3>Exceptions</h3>
+    <section aria-label={daysOff ? 'Days off' : 'Exceptions'}>
+      {!daysOff && <h3>Exceptions</h3>}
       <form
         className="exception-form"
         onSubmit={(e) => {
@@ -132,14 +135,16 @@ export function ExceptionsSection({ row, definition, parent, near, picked, onPic
             onChange={(e) => setHours(e.currentTarget.value)}
           />
         )}
-        <TextInput size="xs" label="Name" placeholder="Harbour Day" value={name} onChange={(e) => setName(e.currentTarget.value)} />
+        <TextInput size="xs" label="Name" placeholder={daysOff ? 'Leave' : 'Harbour Day'} value={name} onChange={(e) => setName(e.currentTarget.value)} />
         <Checkbox size="xs" label="Every year" checked={yearly} onChange={(e) => setYearly(e.currentTarget.checked)} />
         <button type="submit" className="dark-button">
           Add
         </button>
-        <button type="button" className="light-button" onClick={() => setHolidays(true)}>
-          Holidays of a country
-        </button>
+        {!daysOff && (
+          <button type="button" className="light-button" onClick={() => setHolidays(true)}>
+            Holidays of a country
+          </button>
+        )}
       </form>
       <table className="table exceptions">
         <thead>
@@ -152,20 +157,20 @@ export function ExceptionsSection({ row, definition, parent, near, picked, onPic
           </tr>
         </thead>
         <tbody>
-          {inherited.map((e, n) => line(e, n, false))}
+          {!daysOff && inherited.map((e, n) => line(e, n, false))}
           {row.exceptions.map((e, n) => line(e, n, true))}
-          {inherited.length + row.exceptions.length === 0 && (
+          {(daysOff ? 0 : inherited.length) + row.exceptions.length === 0 && (
             <tr>
               <td colSpan={5} className="muted">
-                No exceptions: every week is like the other. Pick days in the year, or type them above.
+                {daysOff ? 'No days off. Pick days in the year, or type them above.' : 'No exceptions: every week is like the other. Pick days in the year, or type them above.'}
               </td>
             </tr>
           )}
         </tbody>
       </table>
-      {holidays && (
+      {holidays && calendar && (
         <HolidaysDialog
-          row={row}
+          row={calendar}
           years={`${civilOf(near).year}, ${civilOf(near).year + 1}`}
           onClose={() => setHolidays(false)}
           onTake={(list) => set({ exceptions: [...row.exceptions, ...list] })}

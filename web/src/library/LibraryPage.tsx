@@ -17,10 +17,12 @@ import { AlikeView } from './AlikeView';
 import { CalendarView } from './CalendarView';
 import { CodeSetView } from './CodeSetView';
 import { LookView } from './LookView';
+import { AddPeople, PeopleList } from './PeopleList';
+import { CrewView, GroupView, ResourceView, RoleView } from './PeopleViews';
 import { OwnFieldView } from './OwnFieldView';
 import { useShared } from './useShared';
 
-/** Calendars, code sets and own fields: the list at the left, the thing itself at the right. */
+/** Calendars, resources, code sets, own fields and looks: the list at the left, the thing itself at the right. */
 export function LibraryPage() {
   const session = useSession();
   const { doc } = useDoc();
@@ -51,7 +53,13 @@ export function LibraryPage() {
   const set = doc.codeSets.get(chosen.replace(/^set /, ''));
   const field = doc.ownFields.get(chosen.replace(/^field /, ''));
   const look = doc.looks.get(chosen.replace(/^look /, ''));
-  const other = set ?? field ?? look;
+  const [table, personId] = chosen.split(' ') as [string, string | undefined];
+  const resource = table === 'resources' ? doc.resources.get(personId ?? '') : undefined;
+  const role = table === 'roles' ? doc.roles.get(personId ?? '') : undefined;
+  const crew = table === 'crews' ? doc.crews.get(personId ?? '') : undefined;
+  const resourceGroup = table === 'resourceGroups' ? doc.resourceGroups.get(personId ?? '') : undefined;
+  const person = resource ?? role ?? crew ?? resourceGroup;
+  const other = set ?? field ?? look ?? person;
   const addMade = (make: (name: string) => Outcome, word: 'set' | 'field' | 'look'): void => {
     const outcome = make(
       name.trim() || freeName([...doc.codeSets.values(), ...doc.ownFields.values(), ...doc.looks.values()], { set: 'New code set', field: 'New field', look: 'New look' }[word]),
@@ -92,6 +100,7 @@ export function LibraryPage() {
             {elsewhere.map((e) => item(e.calendar, e === away, '', `shared ${e.calendar.id}`))}
           </>
         )}
+        <PeopleList chosen={chosen} onChoose={setChosen} />
         <h2>Code sets</h2>
         {ordered(doc, 'codeSets').map((s) => thing('set', s, `${s.values.length}`))}
         {doc.codeSets.size === 0 && <p className="muted library-none">Trade, area, phase: what activities are sorted by.</p>}
@@ -129,6 +138,13 @@ export function LibraryPage() {
           <button type="button" className="chip" onClick={() => addMade((n) => addLook(doc, n, [], newId), 'look')}>
             New look
           </button>
+          <AddPeople
+            name={name}
+            onAdded={(key) => {
+              setChosen(key);
+              setName('');
+            }}
+          />
           {calendar && !away && !other && (
             <>
               <button type="button" className="chip" onClick={() => add({ copyOf: calendar.id })}>
@@ -149,6 +165,14 @@ export function LibraryPage() {
         <OwnFieldView key={field.id} field={field} />
       ) : look ? (
         <LookView key={look.id} look={look} />
+      ) : resource ? (
+        <ResourceView key={resource.id} row={resource} />
+      ) : role ? (
+        <RoleView key={role.id} row={role} />
+      ) : crew ? (
+        <CrewView key={crew.id} row={crew} />
+      ) : resourceGroup ? (
+        <GroupView key={resourceGroup.id} row={resourceGroup} />
       ) : away ? (
         <AwayView
           key={away.calendar.id}

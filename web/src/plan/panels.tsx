@@ -5,6 +5,8 @@ import { DatedNotes, Files, ownerOf } from './Attached';
 import { Dates } from './Dates';
 import { madeFields } from '@yellowhammer/core/fields/list';
 import { CodesAndFields, Details } from './Details';
+import { assignedTo } from '@yellowhammer/core/model/assigned';
+import { Loading } from './Loading';
 import { LogicSection } from './LogicSection';
 import { NodeFacts } from './NodeFacts';
 import { Notes } from './Notes';
@@ -22,6 +24,13 @@ export const sections: InspectorSection[] = [
   { id: 'dates', title: null, for: (c) => c.activities.length > 0, show: Dates },
   { id: 'why', title: null, for: (c) => c.activities.length === 1, show: ({ activities, onGo }) => <Why a={activities[0]!} onGo={onGo} /> },
   { id: 'details', title: 'Details', for: (c) => c.activities.length > 0, show: Details },
+  {
+    id: 'loading',
+    title: 'Loading',
+    for: (c) => c.activities.length > 0,
+    count: ({ activities }, session) => (activities.length > MOST_WITH_LINKS ? 0 : activities.reduce((n, a) => n + assignedTo(session.doc, a).length, 0)),
+    show: Loading,
+  },
   { id: 'codes', title: 'Codes and fields', for: (c, session) => c.activities.length > 0 && madeFields(session.doc).length > 0, show: CodesAndFields },
   {
     id: 'logic',

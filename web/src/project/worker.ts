@@ -6,6 +6,12 @@ import { type Comparison, compareStates } from '@yellowhammer/core/compare/compa
 import { compareStatusLogic, type StatusLogicComparison } from '@yellowhammer/core/compare/status-logic';
 import { type Document, documentFrom, type DocumentRows, emptyDocument, projectOf } from '@yellowhammer/core/model/document';
 import { readProjectText } from '@yellowhammer/core/model/read-file';
+import { type Candidate, candidatesFor, type Wanted } from '@yellowhammer/core/load/candidates';
+import { type Bucketing, type BucketKind } from '@yellowhammer/core/load/buckets';
+import { type Loads, loadsOf, type SubjectKind } from '@yellowhammer/core/load/load';
+import { dataDatesOf } from '@yellowhammer/core/load/load-json';
+import { type LoadTable, loadTable, type Stretch, stretchOf } from '@yellowhammer/core/load/table';
+import { calendarFor } from '@yellowhammer/core/schedule/calendars';
 import type { Computed } from '@yellowhammer/core/schedule/compute';
 import { differencesOf, type Move, type ViewDifference } from '@yellowhammer/core/compare/views';
 import { standingProblems } from '@yellowhammer/core/rules/check';
@@ -75,11 +81,21 @@ function onTop<T>(changes: readonly Change[], f: () => T): T {
   }
 }
 
+let loaded: { of: Computed; loads: Loads } | undefined;
+/** Loads of the latest dates; made when they are first asked for. */
+function loadsNow(): Loads | undefined {
+  const { computed } = latest;
+  if (!computed) return undefined;
+  if (loaded?.of !== computed) loaded = { of: computed, loads: loadsOf(doc, computed) };
+  return loaded.loads;
+}
+
 const api = {
   open(rows: DocumentRows): void {
     doc = documentFrom(rows);
     memory = new NetworkMemory();
     latest = { check: () => [] };
+    loaded = undefined;
     copies.clear();
     kept.clear();
   },
@@ -165,6 +181,25 @@ const api = {
   redundant: (): string[] => redundantLinks(doc).map((l) => l.id),
   /** Both status logics, with changes on top that are not taken over yet. */
   statusLogic: (changes: readonly Change[]): StatusLogicComparison | null => onTop(changes, () => compareStatusLogic(doc) ?? null),
+  /** The table of loads over a span (null: all of the work) in buckets. */
+  loads(kind: BucketKind, calendarId: string | null, span: { from: number; to: number } | null): LoadTable | null {
+    const all = loadsNow();
+    const calendar = calendarFor(doc, { calendarId });
+    if (!all || !latest.computed) return null;
+    const { from, to } = span ?? all.span ?? { from: latest.computed.network.projectFloor, to: latest.computed.projectFinish };
+    const bucketing: Bucketing = { kind, weekStart: projectOf(doc).options.weekStart, dataDates: dataDatesOf(doc), ...(calendar ? { calendar } : {}) };
+    return loadTable(doc, all, bucketing, from, Math.max(to, from + 1)) ?? null;
+  },
+  /** Who could do an activity, by room. */
+  candidates(wanted: Wanted): Candidate[] {
+    const all = loadsNow();
+    return all && latest.computed ? candidatesFor(doc, latest.computed, all, wanted, () => crypto.randomUUID()) : [];
+  },
+  /** A stretch of one resource, role or group opened up. */
+  stretch(kind: SubjectKind, id: string, from: number, to: number): Stretch | null {
+    const all = loadsNow();
+    return all && latest.computed ? (stretchOf(doc, latest.computed, all, kind, id, from, to) ?? null) : null;
+  },
   explain(id: string): Explanation | null {
     const known = latest.view && placeOf(latest.view, id) !== undefined && doc.activities.has(id);
     return known && latest.computed ? explain(doc, latest.computed, id) : null;

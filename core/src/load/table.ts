@@ -1,0 +1,171 @@
+/** What the Load workspace shows: a table of subjects and buckets, and a stretch of one of them opened up. */
+import { type Document, labelOf, ordered } from '../model/document.ts';
+import type { Computed } from '../schedule/compute.ts';
+import { NONE } from '../schedule/network.ts';
+import type { Instant } from '../time/instant.ts';
+import { type Bucketing, edgesOf } from './buckets.ts';
+import type { Bucketed, Run } from './curve.ts';
+import type { Loads, Subject, SubjectKind } from './load.ts';
+import { demandOf } from './demand.ts';
+import { asksIn } from './load-json.ts';
+import { sumOfAll } from './steps.ts';
+
+/** A row of the table. */
+export interface LoadRow {
+  kind: SubjectKind;
+  id: string;
+  name: string;
+  /** Level in the tree of groups. */
+  depth: number;
+  /** Measure of a material. */
+  unit: string | null;
+  /** Labour, equipment or material of a resource. */
+  sort: string;
+  /** Greatest capacity in thousandths of units in the span of the table; null: no limit. */
+  there: number | null;
+  cells: Bucketed[];
+  /** All work, in thousandths of unit-minutes. */
+  total: number;
+  runs: number;
+  hidden: number;
+}
+
+/** A run with whose it is. */
+export interface RunRow extends Run {
+  kind: SubjectKind;
+  id: string;
+  name: string;
+  /** No bucket of the table shows it by its mean. */
+  hidden: boolean;
+}
+
+export interface LoadTable {
+  edges: Instant[];
+  rows: LoadRow[];
+  runs: RunRow[];
+}
+
+/** Runs that are listed. */
+const MOST_RUNS = 500;
+
+/** Subjects in the order of the tree: groups with their resources, then resources without a group, then roles. */
+function inTree(doc: Document, loads: Loads): { subject: Subject; depth: number }[] {
+  const bySubject = new Map(loads.subjects.map((s) => [`${s.kind} ${s.id}`, s]));
+  const out: { subject: Subject; depth: number }[] = [];
+  const put = (kind: SubjectKind, id: string, depth: number): void => {
+    const subject = bySubject.get(`${kind} ${id}`);
+    if (subject) out.push({ subject, depth });
+  };
+  const resources = ordered(doc, 'resources');
+  const groups = ordered(doc, 'resourceGroups');
+  const walk = (parent: string | null, depth: number): void => {
+    for (const g of groups) {
+      if (g.parentId !== parent) continue;
+      put('group', g.id, depth);
+      walk(g.id, depth + 1);
+      for (const r of resources) if (r.groupId === g.id) put('resource', r.id, depth + 1);
+    }
+  };
+  walk(null, 0);
+  for (const r of resources) if (r.groupId === null) put('resource', r.id, 0);
+  for (const r of ordered(doc, 'roles')) put('role', r.id, 0);
+  return out;
+}
+
+/** The table over a span; undefined where it would have too many buckets. */
+export function loadTable(doc: Document, loads: Loads, bucketing: Bucketing, from: Instant, to: Instant): LoadTable | undefined {
+  const edges = edgesOf(bucketing, from, to);
+  if (!edges) return undefined;
+  const rows: LoadRow[] = [];
+  const runs: RunRow[] = [];
+  for (const { subject, depth } of inTree(doc, loads)) {
+    const { kind, id, name, curve } = subject;
+    const cells = curve.buckets(edges);
+    const own = curve.runs();
+    const hiddenRun = (run: Run): boolean => !cells.some((c, n) => c.overByMean && edges[n]! < run.to && edges[n + 1]! > run.from);
+    for (const run of own) runs.push({ ...run, kind, id, name, hidden: hiddenRun(run) });
+    rows.push({
+      kind,
+      id,
+      name,
+      depth,
+      unit: subject.unit ?? null,
+      sort: kind === 'resource' ? (doc.resources.get(id)?.kind ?? '') : kind,
+      there: curve.limited ? curve.greatestCapacity(edges[0]!, edges[edges.length - 1]!) : null,
+      cells,
+      total: curve.total,
+      runs: own.length,
+      hidden: own.filter(hiddenRun).length,
+    });
+  }
+  // Groups and roles say again what their members say.
+  const listed = runs.filter((r) => r.kind !== 'group').sort((a, b) => a.from - b.from || b.excess - a.excess);
+  return { edges, rows, runs: listed.slice(0, MOST_RUNS) };
+}
+
+/** Who asks for a subject in a stretch, with steps of its own. */
+export interface Ask {
+  activityId: string;
+  label: string;
+  /** Thousandths of unit-minutes in the stretch. */
+  work: number;
+  /** Working minutes, and what a day is in them; null: it has none. */
+  float: number | null;
+  minutesPerDay: number;
+  at: number[];
+  value: number[];
+}
+export interface Stretch {
+  kind: SubjectKind;
+  id: string;
+  name: string;
+  unit: string | null;
+  from: Instant;
+  to: Instant;
+  /** Demand and capacity as steps over the stretch. */
+  at: number[];
+  demand: number[];
+  there: number[];
+  limited: boolean;
+  runs: Run[];
+  cell: Bucketed;
+  asks: Ask[];
+  /** Those beyond the ones that are drawn apart. */
+  more: number;
+}
+
+/** Asks that are drawn apart. */
+const MOST_ASKS = 12;
+
+/** A stretch of one subject opened up; undefined where it is not there. */
+export function stretchOf(doc: Document, r: Computed, loads: Loads, kind: SubjectKind, id: string, from: Instant, to: Instant): Stretch | undefined {
+  const subject = loads.subjects.find((s) => s.kind === kind && s.id === id);
+  if (!subject) return undefined;
+  const net = r.network;
+  const byActivity = new Map<string, number>();
+  for (const x of asksIn(subject, from, to)) byActivity.set(x.activityId, (byActivity.get(x.activityId) ?? 0) + x.work);
+  const asks = [...byActivity].sort((a, b) => b[1] - a[1]);
+  const { curve } = subject;
+  const steps = curve.within(from, to);
+  return {
+    kind,
+    id,
+    name: subject.name,
+    unit: subject.unit ?? null,
+    from,
+    to,
+    ...steps,
+    limited: curve.limited,
+    runs: curve.runs().filter((run) => run.to > from && run.from < to),
+    cell: curve.buckets([from, to])[0]!,
+    asks: asks.slice(0, MOST_ASKS).map(([activityId, work]): Ask => {
+      const a = doc.activities.get(activityId);
+      const own = sumOfAll(subject.asks.filter((l) => l.activity.id === activityId).map((l) => demandOf([l]).steps));
+      const node = subject.asks.find((l) => l.activity.id === activityId)?.node ?? -1;
+      const float = node < 0 ? NONE : r.late.totalFloat[node]!;
+      const c = node < 0 ? undefined : net.calendars[net.calendar[node]!];
+      return { activityId, label: a ? labelOf(a) : activityId, work, float: float === NONE ? null : float, minutesPerDay: c?.minutesPerDay ?? 480, at: own.at, value: own.value };
+    }),
+    more: Math.max(0, asks.length - MOST_ASKS),
+  };
+}

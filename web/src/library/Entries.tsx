@@ -1,0 +1,95 @@
+/** What holds from a date on: units, rates, prices. One line for each date, in their order. */
+import { IconTrash } from '@tabler/icons-react';
+import { useState } from 'react';
+import { formatDay, parseDay } from '@yellowhammer/core/time/instant';
+import { showDay } from '@yellowhammer/core/time/typed-date';
+import { parseDayList } from '@yellowhammer/core/commands/exceptions';
+import { projectOf } from '@yellowhammer/core/model/document';
+import { CommitField } from '../app/CommitField';
+import { useDoc } from '../project/hooks';
+
+interface Entry {
+  from: string;
+  value: number;
+}
+interface Props {
+  title: string;
+  /** What holds without any entry. */
+  none: string;
+  unit: string;
+  entries: readonly Entry[];
+  /** Takes the list over; gives back why it cannot. */
+  onChange: (entries: Entry[]) => string | null;
+}
+
+const inOrder = (list: readonly Entry[]): Entry[] => [...list].sort((a, b) => (a.from < b.from ? -1 : a.from > b.from ? 1 : 0));
+const readNumber = (text: string): number | null => {
+  const n = Number(text.replace(/[\s,]/g, ''));
+  return text.trim() !== '' && Number.isFinite(n) && n >= 0 ? Math.round(n * 1000) / 1000 : null;
+};
+
+export function Entries({ title, none, unit, entries, onChange }: Props) {
+  const { doc } = useDoc();
+  const project = projectOf(doc);
+  const [error, setError] = useState<string | null>(null);
+  const near = parseDay((project.dataDate ?? project.plannedStart).slice(0, 10)) ?? 0;
+  const day = (text: string): string | null => {
+    const read = parseDayList(text, near);
+    return 'error' in read || read.days.length !== 1 ? null : formatDay(read.days[0]!);
+  };
+  const change = (n: number, fields: Partial<Entry>): string | null => onChange(inOrder(entries.map((e, i) => (i === n ? { ...e, ...fields } : e))));
+  return (
+    <section aria-label={title} className="entries">
+      <h3>{title}</h3>
+      {entries.length === 0 && <p className="muted">{none}</p>}
+      {entries.map((e, n) => (
+        <div key={`${e.from} ${n}`} className="entry">
+          {n === 0 ? (
+            <span className="muted entry-first">{entries.length === 1 ? 'always' : 'first'}</span>
+          ) : (
+            <CommitField
+              of={e.from}
+              size="xs"
+              aria-label={`${title}, from`}
+              value={showDay(parseDay(e.from) ?? 0)}
+              onCommit={(text) => {
+                const from = day(text);
+                return from ? change(n, { from }) : `${text} is no date.`;
+              }}
+            />
+          )}
+          <CommitField
+            of={`${e.from} ${e.value}`}
+            size="xs"
+            aria-label={`${title} ${n === 0 ? 'first' : `from ${e.from}`}`}
+            value={String(e.value)}
+            onCommit={(text) => {
+              const value = readNumber(text);
+              return value === null ? `${text} is no number.` : change(n, { value });
+            }}
+          />
+          <span className="muted">{unit}</span>
+          <button type="button" className="plain-button" aria-label={`Delete this line of ${title}`} onClick={() => setError(onChange(entries.filter((_, i) => i !== n)))}>
+            <IconTrash size={14} stroke={1.6} />
+          </button>
+        </div>
+      ))}
+      <button
+        type="button"
+        className="chip"
+        onClick={() => {
+          const last = entries.at(-1);
+          const from = last ? formatDay(Math.max(parseDay(last.from) ?? 0, near) + 1) : formatDay(near);
+          setError(onChange([...entries, { from, value: last?.value ?? 1 }]));
+        }}
+      >
+        {entries.length ? 'Another from a date on' : 'Say how much'}
+      </button>
+      {error && (
+        <p className="critical-text" role="alert">
+          {error}
+        </p>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,275 @@
+import './load.css';
+import { useMemo, useRef, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { bucketKinds, type BucketKind, bucketName } from '@yellowhammer/core/load/buckets';
+import type { RunRow, Stretch } from '@yellowhammer/core/load/table';
+import { cellSentence, hoursText, runText, unitsText } from '@yellowhammer/core/load/words';
+import { holdBack } from '@yellowhammer/core/commands/level';
+import { ordered, projectOf } from '@yellowhammer/core/model/document';
+import { parseInstant } from '@yellowhammer/core/time/instant';
+import { downloadCsv } from '../app/csv';
+import { floatText } from '../app/format';
+import { usePreview } from '../app/Preview';
+import { useDoc, useSession } from '../project/hooks';
+import { LoadGrid, type Place, type Show } from './LoadGrid';
+import { type Measure, shadeOf, StepGraph } from './StepGraph';
+import { useLoads, useStretch } from './useLoads';
+import { useWidth } from './useWidth';
+
+const bucketTitles: Record<BucketKind, string> = { hour: 'Hour', shift: 'Shift', day: 'Day', week: 'Week', month: 'Month', quarter: 'Quarter', year: 'Year', period: 'Updates' };
+/** Hours are shown for four weeks around what is chosen. */
+const HOURS_AROUND = 14 * 1440;
+
+/** Load: who is asked for, when, and whether there is enough. */
+export function LoadPage() {
+  const { doc } = useDoc();
+  const project = projectOf(doc);
+  const [bucket, setBucket] = useState<BucketKind>('week');
+  const [calendarId, setCalendarId] = useState<string | null>(null);
+  const [show, setShow] = useState<Show>('mean');
+  const [middle, setMiddle] = useState<number | null>(null);
+  const [chosen, setChosen] = useState<Place | null>(null);
+  const [runs, setRuns] = useState(false);
+  const dataDate = project.dataDate === null ? null : (parseInstant(project.dataDate) ?? null);
+  const around = middle ?? dataDate ?? (parseInstant(project.plannedStart) as number);
+  const table = useLoads(bucket, calendarId, bucket === 'hour' ? { from: around - HOURS_AROUND, to: around + HOURS_AROUND } : null);
+  const row = chosen && table?.rows[chosen.row];
+  const column = chosen?.column ?? 0;
+  const [from, to] = [table?.edges[column], table?.edges[column + 1]];
+  const stretch = useStretch(row && from !== undefined && to !== undefined ? { kind: row.kind, id: row.id, from, to } : null);
+  const over = useMemo(() => table?.runs.filter((r) => !r.hidden).length ?? 0, [table]);
+  const hidden = (table?.runs.length ?? 0) - over;
+  const choose = (place: Place): void => {
+    setChosen(place);
+    const t = table?.edges[place.column];
+    if (t !== undefined && bucket !== 'hour') setMiddle(t);
+  };
+  const goTo = (run: RunRow): void => {
+    if (!table) return;
+    const r = table.rows.findIndex((x) => x.kind === run.kind && x.id === run.id);
+    const c = table.edges.findIndex((t, n) => t <= run.from && (table.edges[n + 1] ?? -Infinity) > run.from);
+    if (r >= 0 && c >= 0) choose({ row: r, column: c });
+  };
+  const csv = (): void => {
+    if (!table) return;
+    const heads = ['Who and what', 'Kind', 'There', ...table.edges.slice(0, -1).flatMap((t) => [`${bucketName(bucket, t)}, h asked`, 'h there', 'h over', 'at once'])];
+    downloadCsv(
+      `${project.code} load by ${bucket}`,
+      heads,
+      table.rows.map((r) => [
+        r.name,
+        r.sort,
+        r.there === null ? (r.unit ?? '') : r.there / 1000,
+        ...r.cells.flatMap((c) =>
+          r.unit === null ? [hours(c.demand), c.capacity === null ? '' : hours(c.capacity), hours(c.over), c.peak / 1000] : [c.demand / 1000, '', '', ''],
+        ),
+      ]),
+    );
+  };
+  if (doc.resources.size + doc.roles.size === 0) return <Nobody />;
+  return (
+    <div className="load">
+      <header className="load-top">
+        <h2>Load</h2>
+        <div className="load-choice" role="group" aria-label="Bucket">
+          {bucketKinds
+            .filter((k) => k !== 'year')
+            .map((k) => (
+              <button key={k} type="button" aria-pressed={k === bucket} onClick={() => (setBucket(k), setChosen(null))}>
+                {bucketTitles[k]}
+              </button>
+            ))}
+        </div>
+        {bucket === 'shift' && (
+          <select aria-label="Shifts of the calendar" value={calendarId ?? ''} onChange={(e) => setCalendarId(e.target.value || null)}>
+            <option value="">the project’s</option>
+            {ordered(doc, 'calendars').map((c) => (
+              <option key={c.id} value={c.id}>
+                {c.name}
+              </option>
+            ))}
+          </select>
+        )}
+        <div className="load-choice" role="group" aria-label="What a cell shows">
+          {(['mean', 'peak', 'both'] as const).map((s) => (
+            <button key={s} type="button" aria-pressed={s === show} onClick={() => setShow(s)}>
+              {{ mean: 'Mean', peak: 'Peak', both: 'Both' }[s]}
+            </button>
+          ))}
+        </div>
+        {bucket === 'hour' && (
+          <span className="load-walk">
+            <button type="button" className="chip" onClick={() => setMiddle(around - HOURS_AROUND)}>
+              Earlier
+            </button>
+            <button type="button" className="chip" onClick={() => setMiddle(around + HOURS_AROUND)}>
+              Later
+            </button>
+          </span>
+        )}
+        <button type="button" className={`load-counts${over + hidden ? ' critical-text' : ' muted'}`} aria-expanded={runs} onClick={() => setRuns(!runs)}>
+          {over} over the limit ·{' '}
+          <b>
+            {hidden} hidden {hidden === 1 ? 'peak' : 'peaks'}
+          </b>
+        </button>
+      </header>
+      <div className="load-body">
+        <div className="load-left">
+          {table ? <LoadGrid table={table} bucket={bucket} show={show} chosen={chosen} dataDate={dataDate} onChoose={choose} /> : <p className="muted load-wait">Computing</p>}
+          {stretch && row && <Opened stretch={stretch} title={bucketName(bucket, stretch.from)} />}
+        </div>
+        <aside className="load-side" aria-label="What is chosen">
+          {runs ? (
+            <Runs runs={table?.runs ?? []} onGo={goTo} />
+          ) : stretch && row ? (
+            <About stretch={stretch} title={bucketName(bucket, stretch.from)} there={row.there} />
+          ) : (
+            <p className="muted">Choose a cell to open it up: who asks, when, and what would solve it. The arrows walk from cell to cell.</p>
+          )}
+        </aside>
+      </div>
+      <footer className="dock">
+        {row && table && chosen && <span className="chip on">{row.name}</span>}
+        <button type="button" className="chip" onClick={csv}>
+          CSV
+        </button>
+        <span className="muted">
+          cell: {show === 'peak' ? 'most units at once' : show === 'mean' ? 'mean units' : 'mean and most units'} · corner: the limit is passed inside it · hatched: over
+        </span>
+      </footer>
+    </div>
+  );
+}
+
+const hours = (work: number): number => Math.round(work / 600) / 100;
+
+function Nobody() {
+  const navigate = useNavigate();
+  const session = useSession();
+  return (
+    <div className="load-empty">
+      <h2>Load</h2>
+      <p>Who is asked for, when, and whether there is enough. Nobody is in this project yet.</p>
+      <button type="button" className="dark-button" onClick={() => void navigate(`/p/${session.id}/library`)}>
+        Add resources in the Library
+      </button>
+    </div>
+  );
+}
+
+/** The chosen stretch below, by steps. */
+function Opened({ stretch, title }: { stretch: Stretch; title: string }) {
+  const box = useRef<HTMLDivElement>(null);
+  const width = useWidth(box);
+  const [measure, setMeasure] = useState<Measure>('units');
+  return (
+    <section className="load-opened" aria-label={`${stretch.name}, ${title}`}>
+      <div className="load-opened-head">
+        <h3>{stretch.name}</h3>
+        <span className="muted">{title}</span>
+        <div className="load-choice" role="group" aria-label="Measure">
+          {(['units', 'cumulative'] as const).map((m) => (
+            <button key={m} type="button" aria-pressed={m === measure} onClick={() => setMeasure(m)}>
+              {m === 'units' ? 'Units' : 'Hours so far'}
+            </button>
+          ))}
+        </div>
+      </div>
+      <div ref={box} className="load-graph">
+        {width > 0 && <StepGraph stretch={stretch} width={width} height={168} measure={measure} />}
+      </div>
+    </section>
+  );
+}
+
+/** The list of runs, each a way there. */
+function Runs({ runs, onGo }: { runs: readonly RunRow[]; onGo: (run: RunRow) => void }) {
+  if (runs.length === 0) return <p className="muted">Nothing is over its limit.</p>;
+  return (
+    <>
+      <h3>Over the limit</h3>
+      <ul className="load-runs">
+        {runs.map((r) => (
+          <li key={`${r.kind} ${r.id} ${r.from}`}>
+            <button type="button" className="link-button" onClick={() => onGo(r)}>
+              {r.name}
+            </button>{' '}
+            {r.hidden && <span className="chip bad">hidden</span>}
+            <span className="muted">{runText(r, null)}</span>
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+/** What the chosen cell says: its figures in words, who asks, and what would solve it. */
+function About({ stretch: s, title, there }: { stretch: Stretch; title: string; there: number | null }) {
+  const session = useSession();
+  const navigate = useNavigate();
+  const preview = usePreview();
+  const last = s.runs.at(-1);
+  return (
+    <>
+      {preview.element}
+      <h2>
+        {s.name}, {title}
+      </h2>
+      <p>{cellSentence(s.cell, s.unit)}.</p>
+      {s.runs.map((r) => (
+        <p key={r.from} className="critical-text">
+          {runText(r, r.excess + (there ?? 0) > 0 ? there : null)}
+        </p>
+      ))}
+      {s.asks.length > 0 && (
+        <>
+          <h3>Who asks for it</h3>
+          <ul className="load-asks">
+            {s.asks.map((a, n) => (
+              <li key={a.activityId}>
+                <span className="load-shade" style={{ background: shadeOf(n) }} aria-hidden="true" />
+                <button type="button" className="link-button" onClick={() => void navigate(`/p/${session.id}/plan`, { state: { reveal: a.activityId } })}>
+                  {a.label}
+                </button>
+                <span className={a.float !== null && a.float <= 0 ? 'critical-text' : 'muted'}>
+                  {s.unit === null ? `${hoursText(a.work)} h` : unitsText(a.work)}
+                  {a.float === null ? '' : ` · float ${floatText(a.float, a.minutesPerDay)}`}
+                </span>
+              </li>
+            ))}
+          </ul>
+          {s.more > 0 && <p className="muted">and {s.more} more</p>}
+        </>
+      )}
+      {last && (
+        <>
+          <h3>What would solve it</h3>
+          <ul className="load-asks">
+            {s.asks.map((a) => {
+              const outcome = holdBack(session.doc, session.view, a.activityId, last.to);
+              return (
+                outcome.ok && (
+                  <li key={a.activityId}>
+                    <span>{a.label} after it</span>
+                    <button type="button" className="chip" onClick={() => preview.ask(outcome)}>
+                      Try
+                    </button>
+                  </li>
+                )
+              );
+            })}
+            {s.kind === 'resource' && (
+              <li>
+                <span>{unitsText(Math.max(...s.runs.map((r) => r.excess)))} more, or somebody else</span>
+                <button type="button" className="chip" onClick={() => void navigate(`/p/${session.id}/library`)}>
+                  Library
+                </button>
+              </li>
+            )}
+          </ul>
+        </>
+      )}
+    </>
+  );
+}
