@@ -51,9 +51,9 @@ export function addGangs(doc: Document, newId: () => string): void {
     [plant, 'equipment'],
   ] as const)
     for (const [name, role, group, calendarId, units, perHour] of list) {
-      const rates = [{ from, perHour }];
+      const rates = [{ from, perHour, accountId: null }];
       // Wages of the masons rise with the new year; the barge is there for one week only, and the engineers have two weeks' leave.
-      if (name === 'Stone masons') rates.push({ from: '2027-01-01', perHour: 36.5 });
+      if (name === 'Stone masons') rates.push({ from: '2027-01-01', perHour: 36.5, accountId: null });
       const more: Partial<Resource> =
         name === 'Crane barge'
           ? {
@@ -74,7 +74,7 @@ export function addGangs(doc: Document, newId: () => string): void {
     ['Lime mortar', 't', 310],
     ['Copper sheet', 'm2', 95],
   ] as const)
-    must(doc, addPeople(doc, 'resources', name, { kind: 'material', unit, prices: [{ from, price }] }, newId));
+    must(doc, addPeople(doc, 'resources', name, { kind: 'material', unit, prices: [{ from, price, accountId: null }] }, newId));
 }
 
 const byName = (doc: Document, name: string): Resource => {
@@ -130,10 +130,10 @@ export function skyPeople(doc: Document, newId: () => string): void {
     if (last) must(doc, setAssignment(doc, last.id, { quantity }));
   }
   // What a crew does in a day makes the time it takes, with nobody assigned at all.
-  must(doc, setActivities(doc, [at(doc, '880').id], { quantity: 108, quantityUnit: 'm', rate: 12, crews: 1 }));
-  must(doc, setActivities(doc, [at(doc, '880').id], { basis: 'productionRate' }));
-  // Two masons more would halve this floor: what there is to do stays.
-  must(doc, setActivities(doc, [at(doc, '865').id], { basis: 'fixedWork' }));
+  must(doc, setActivities(doc, [at(doc, '720').id], { quantity: 36, quantityUnit: 'm3', rate: 6, crews: 1 }));
+  must(doc, setActivities(doc, [at(doc, '720').id], { basis: 'productionRate' }));
+  // More riggers would shorten this one: what there is to do stays.
+  must(doc, setActivities(doc, [at(doc, '645').id], { basis: 'fixedWork' }));
   // Visitors are invited: these nights take place whoever is away.
   must(doc, setActivities(doc, [at(doc, '960').id], { keepsDays: true }));
 }

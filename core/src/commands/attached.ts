@@ -2,6 +2,7 @@
 import { Draft } from '../change/change.ts';
 import { type AttachedTable, attachedTables, indexOf, type OutlineRef } from '../model/doc-index.ts';
 import { type Document, labelOf } from '../model/document.ts';
+import type { Expense } from '../model/money-schema.ts';
 import type { Assignment } from '../model/resource-schema.ts';
 import { type AttachedFile, type DatedNote, MAX_FILE, MAX_FILES } from '../model/schema.ts';
 import { count, type NewId, type Outcome, refused, settled } from './result.ts';
@@ -83,11 +84,13 @@ export function takeOut(draft: Draft, row: OutlineRef, heir: OutlineRef | null =
   for (const table of attachedTables) for (const r of indexOf(draft.doc).attachedTo(table, row)) draft.set(table, r.id, heir === null ? null : { ...r, ...ownerFields(heir) });
   if (row.kind === 'activity')
     for (const x of indexOf(draft.doc).assignmentsOf(row.id)) if (draft.get('assignments', x.id)?.activityId === row.id) draft.set('assignments', x.id, null);
+  if (row.kind === 'activity') for (const e of indexOf(draft.doc).expensesOf(row.id)) draft.set('expenses', e.id, heir?.kind === 'activity' ? { ...e, activityId: heir.id } : null);
   draft.set(row.kind === 'wbs' ? 'wbs' : 'activities', row.id, null);
 }
 
 /** What is attached to rows, row by row. */
-export const attachedTo = (doc: Document, rows: readonly OutlineRef[]): { datedNotes: DatedNote[]; files: AttachedFile[]; assignments: Assignment[] } => ({
+export const attachedTo = (doc: Document, rows: readonly OutlineRef[]): { datedNotes: DatedNote[]; files: AttachedFile[]; assignments: Assignment[]; expenses: Expense[] } => ({
+  expenses: rows.flatMap((r) => (r.kind === 'activity' ? indexOf(doc).expensesOf(r.id) : [])),
   assignments: rows.flatMap((r) => (r.kind === 'activity' ? indexOf(doc).assignmentsOf(r.id) : [])),
   datedNotes: rows.flatMap((r) => indexOf(doc).attachedTo('datedNotes', r)),
   files: rows.flatMap((r) => indexOf(doc).attachedTo('files', r)),
@@ -96,7 +99,7 @@ export const attachedTo = (doc: Document, rows: readonly OutlineRef[]): { datedN
 /** Puts copies of what is attached to rows on other rows. `idOf`: the copy of a row. */
 export function putAttached(
   draft: Draft,
-  attached: { datedNotes: readonly DatedNote[]; files: readonly AttachedFile[]; assignments: readonly Assignment[] },
+  attached: { datedNotes: readonly DatedNote[]; files: readonly AttachedFile[]; assignments: readonly Assignment[]; expenses: readonly Expense[] },
   idOf: (id: string) => string | undefined,
   newId: NewId,
   whom: (x: Assignment) => Pick<Assignment, 'resourceId' | 'roleId'> | null = (x) => x,
@@ -108,7 +111,21 @@ export function putAttached(
     const to = whom(x);
     if (activityId === undefined || !to) continue;
     const id = newId();
-    draft.set('assignments', id, { ...x, ...untouched, id, activityId, resourceId: to.resourceId, roleId: to.roleId });
+    const accountId = x.accountId !== null && draft.get('accounts', x.accountId) ? x.accountId : null;
+    draft.set('assignments', id, { ...x, ...untouched, id, activityId, resourceId: to.resourceId, roleId: to.roleId, accountId });
+  }
+  for (const e of attached.expenses) {
+    const activityId = idOf(e.activityId);
+    const id = newId();
+    if (activityId !== undefined)
+      draft.set('expenses', id, {
+        ...e,
+        id,
+        activityId,
+        actual: null,
+        remaining: null,
+        accountId: e.accountId !== null && draft.get('accounts', e.accountId) ? e.accountId : null,
+      });
   }
   for (const table of attachedTables)
     for (const r of attached[table]) {

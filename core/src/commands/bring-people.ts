@@ -48,7 +48,7 @@ export function bringPeople(
   };
   const role = (id: string | null): string | null => {
     const row = theirs.roles.find((r) => r.id === id);
-    return row ? put('roles', row, (own, rank) => ({ ...row, id: own, rank })) : null;
+    return row ? put('roles', row, (own, rank) => ({ ...row, id: own, rank, accountId: null, rates: row.rates.map((e) => ({ ...e, accountId: null })) })) : null;
   };
   return (x) => {
     if (x.roleId !== null) return ((roleId) => (roleId === null ? null : { resourceId: null, roleId }))(role(x.roleId));
@@ -63,6 +63,9 @@ export function bringPeople(
       otherRoles: [],
       calendarId: row.calendarId === null ? null : calendar(row.calendarId),
       values: {},
+      accountId: null,
+      rates: row.rates.map((e) => ({ ...e, accountId: null })),
+      prices: row.prices.map((e) => ({ ...e, accountId: null })),
     }));
     return { resourceId, roleId: null };
   };

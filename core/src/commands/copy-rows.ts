@@ -22,6 +22,7 @@ import { indexOf } from '../model/doc-index.ts';
 import { resolveCalendar } from '../schedule/calendars.ts';
 import { attachedTo, putAttached } from './attached.ts';
 import { assigneeOf } from '../model/assigned.ts';
+import { expenseSchema } from '../model/money-schema.ts';
 import { assignmentSchema, resourceSchema, roleSchema } from '../model/resource-schema.ts';
 import { bringPeople, whoIn } from './bring-people.ts';
 import { bringValues, usedOf } from './bring-values.ts';
@@ -48,6 +49,7 @@ const clipSchema = z.object({
   datedNotes: z.array(datedNoteSchema).default([]),
   files: z.array(fileSchema).default([]),
   assignments: z.array(assignmentSchema).default([]),
+  expenses: z.array(expenseSchema).default([]),
   resources: z.array(resourceSchema).default([]),
   roles: z.array(roleSchema).default([]),
   codeSets: z.array(codeSetSchema).default([]),

@@ -22,7 +22,7 @@ function nameTaken(doc: Document, table: PeopleTable, id: string | null, name: s
 
 const plain: { [T in PeopleTable]: Omit<Rows[T], 'id' | 'rank' | 'name'> } = {
   resourceGroups: { parentId: null },
-  roles: { about: '', colour: null, availability: [], rates: [], perUse: 0, sharedId: null },
+  roles: { about: '', colour: null, availability: [], rates: [], perUse: 0, accountId: null, sharedId: null },
   resources: resourceDefaults as Omit<Resource, 'id' | 'rank' | 'name'>,
   crews: { about: '', lines: [], sharedId: null },
 };
@@ -213,7 +213,11 @@ export function importResources(doc: Document, rows: readonly (readonly string[]
       ...(role === undefined ? {} : { roleId: idOf('roles', role) }),
       ...(group === undefined ? {} : { groupId: idOf('resourceGroups', group) }),
       ...(numbers.units === undefined ? {} : { availability: [{ from, units: numbers.units }] }),
-      ...(numbers.rate === undefined ? {} : kind === 'material' ? { prices: [{ from, price: numbers.rate }] } : { rates: [{ from, perHour: numbers.rate }] }),
+      ...(numbers.rate === undefined
+        ? {}
+        : kind === 'material'
+          ? { prices: [{ from, price: numbers.rate, accountId: null }] }
+          : { rates: [{ from, perHour: numbers.rate, accountId: null }] }),
       ...Object.fromEntries((['unit', 'mail', 'phone'] as const).flatMap((h) => (at(h) === undefined ? [] : [[h, at(h)]]))),
     };
     draft.set('resources', id, { ...was, ...fields });

@@ -30,8 +30,11 @@ export interface Loaded {
   node: number;
   figures: Figures;
   pieces: Piece[];
-  /** Where it begins and where it is done: the instants that a use and the like are told at. */
+  /** The instant at which it begins: where a use is paid. */
   start: Instant;
+  /** Its activity has begun; then where actual work lies, whether there is any or not. */
+  began: boolean;
+  actualSpan: Omit<Piece, 'work'> | null;
 }
 
 const stateNames = { [State.unstarted]: 'unstarted', [State.started]: 'started', [State.finished]: 'finished' } as const;
@@ -70,7 +73,7 @@ function loadOne(doc: Document, r: Computed, activity: Activity, assignment: Ass
   const { network: net, early } = r;
   const calendar = net.calendars[net.calendar[node]!]!;
   const figures = figuresOf(doc, activity, assignment, standing);
-  const loaded: Loaded = { assignment, activity, node, figures, pieces: [], start: early.start[node]! };
+  const loaded: Loaded = { assignment, activity, node, figures, pieces: [], start: early.start[node]!, began: standing.state !== 'unstarted', actualSpan: null };
   const put = (parts: readonly Part[], origin: number, work: number, actual: boolean, otherwise: Instant): void => {
     if (work === 0) return;
     if (parts.length === 0) loaded.pieces.push({ calendar, from: otherwise, to: otherwise, work, actual });
@@ -114,13 +117,16 @@ function putActual(loaded: Loaded, net: Network, calendar: WorkCalendar): void {
   }
   const start = Math.min(assignment.delay > 0 ? calendar.startInstant(calendar.position(began) + assignment.delay) : began, end);
   loaded.start = start;
-  if (figures.actual === 0) return;
   const [from, to] = [calendar.position(start), calendar.position(end)];
-  if (to > from) pieces.push({ calendar, from, to, work: figures.actual, actual: true });
-  else if (end > start) {
-    const clock = elapsedCalendar();
-    pieces.push({ calendar: clock, from: clock.position(start), to: clock.position(end), work: figures.actual, actual: true });
-  } else pieces.push({ calendar, from: end, to: end, work: figures.actual, actual: true });
+  const clock = elapsedCalendar();
+  const span =
+    to > from
+      ? { calendar, from, to, actual: true }
+      : end > start
+        ? { calendar: clock, from: clock.position(start), to: clock.position(end), actual: true }
+        : { calendar, from: end, to: end, actual: true };
+  loaded.actualSpan = span;
+  if (figures.actual > 0) pieces.push({ ...span, work: figures.actual });
 }
 
 /** A level of effort: what lies before the data date is actual. */
@@ -147,6 +153,7 @@ export const intensityOf = (p: Piece): number => (p.to > p.from ? p.work / (p.to
 /** Work of a piece before an instant, in its thousandths. */
 export function workBefore(p: Piece, t: Instant): number {
   if (p.to === p.from) return p.from < t ? p.work : 0;
+  if (!Number.isFinite(t)) return t > 0 ? p.work : 0;
   const q = p.calendar.position(t);
   return q <= p.from ? 0 : q >= p.to ? p.work : (p.work * (q - p.from)) / (p.to - p.from);
 }

@@ -98,8 +98,9 @@ export function loadTable(doc: Document, loads: Loads, bucketing: Bucketing, fro
       hidden: own.filter(hiddenRun).length,
     });
   }
-  // Groups and roles say again what their members say.
-  const listed = runs.filter((r) => r.kind !== 'group').sort((a, b) => a.from - b.from || b.excess - a.excess);
+  // Groups say again what their members say, and so does a role that nobody asks for by itself.
+  const asked = new Set([...doc.assignments.values()].flatMap((x) => x.roleId ?? []));
+  const listed = runs.filter((r) => r.kind === 'resource' || (r.kind === 'role' && asked.has(r.id))).sort((a, b) => a.from - b.from || b.excess - a.excess);
   return { edges, rows, runs: listed.slice(0, MOST_RUNS) };
 }
 

@@ -35,7 +35,7 @@ const stamp = (t: Instant, end: 'start' | 'finish'): string => showInstant(t, en
 
 /** `four of three from Wed 4 Mar 13:00 to ...` of a run. */
 export const runText = (run: Pick<Run, 'from' | 'to' | 'excess'>, there: number | null): string =>
-  `${there === null ? `${unitsText(run.excess)} too many` : `${unitsText(there + run.excess)} of ${unitsText(there)}`}, ${stamp(run.from, 'start')} to ${stamp(run.to, 'finish')}`;
+  `${there === null ? `${unitsText(Math.round(run.excess / 10) * 10)} too many` : `${unitsText(there + run.excess)} of ${unitsText(there)}`}, ${stamp(run.from, 'start')} to ${stamp(run.to, 'finish')}`;
 
 /** What a bucket says in a sentence: `162 of 180 h: 90 %, yet over the limit inside it`. */
 export function cellSentence(cell: Bucketed, unit: string | null): string {

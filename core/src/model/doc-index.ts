@@ -3,6 +3,7 @@
  * calendar. Made when it is first asked for, and kept by `applyChanges` from then on.
  */
 import type { Document } from './document.ts';
+import type { Expense } from './money-schema.ts';
 import type { Assignment } from './resource-schema.ts';
 import type { Activity, AttachedFile, DatedNote, Link, WbsNode } from './schema.ts';
 import type { Row, TableName } from './tables.ts';
@@ -83,6 +84,7 @@ export class DocIndex {
   readonly into = new Map<string, readonly Link[]>();
   readonly outOf = new Map<string, readonly Link[]>();
   private readonly assigned = new Map<string, readonly Assignment[]>();
+  private readonly spent = new Map<string, readonly Expense[]>();
   /** Another number after each change of assignments and of who can be assigned. */
   loadVersion = ++versions;
 
@@ -91,6 +93,7 @@ export class DocIndex {
     for (const a of doc.activities.values()) this.add('activities', a, false);
     for (const table of attachedTables) for (const r of doc[table].values()) this.add(table, r, false);
     for (const x of doc.assignments.values()) this.add('assignments', x, false);
+    for (const e of doc.expenses.values()) this.add('expenses', e, false);
     const [into, outOf] = [new Map<string, Link[]>(), new Map<string, Link[]>()];
     for (const l of doc.links.values()) {
       this.lastLink = Math.max(this.lastLink, l.rank);
@@ -164,9 +167,18 @@ export class DocIndex {
     return this.assigned.get(activityId) ?? none;
   }
 
+  /** Expenses and income of an activity, in order. */
+  expensesOf(activityId: string): readonly Expense[] {
+    return this.spent.get(activityId) ?? none;
+  }
+
   /** A rank for a new link, behind all others. */
   nextLinkRank(): number {
     return this.lastLink + 1;
+  }
+
+  private ofActivity(table: 'assignments' | 'expenses'): Map<string, readonly (Assignment | Expense)[]> {
+    return (table === 'assignments' ? this.assigned : this.spent) as Map<string, readonly (Assignment | Expense)[]>;
   }
 
   private add(table: TableName, row: Row, few: boolean): void {
@@ -181,10 +193,11 @@ export class DocIndex {
       const of = ownerOf(row as DatedNote | AttachedFile);
       this.attached[table].set(of, [...(this.attached[table].get(of) ?? none), row as DatedNote | AttachedFile].sort(byRank));
     }
-    if (table === 'assignments') {
-      const x = row as Assignment;
-      const list = this.assigned.get(x.activityId);
-      this.assigned.set(x.activityId, list ? [...list, x].sort(byRank) : [x]);
+    if (table === 'assignments' || table === 'expenses') {
+      const x = row as Assignment | Expense;
+      const map = this.ofActivity(table);
+      const list = map.get(x.activityId);
+      map.set(x.activityId, list ? [...list, x].sort(byRank) : [x]);
     }
     if (table === 'links') {
       const l = row as Link;
@@ -223,11 +236,12 @@ export class DocIndex {
       if (rest.length) this.attached[table].set(of, rest);
       else this.attached[table].delete(of);
     }
-    if (table === 'assignments') {
-      const x = row as Assignment;
-      const rest = this.assignmentsOf(x.activityId).filter((y) => y.id !== x.id);
-      if (rest.length) this.assigned.set(x.activityId, rest);
-      else this.assigned.delete(x.activityId);
+    if (table === 'assignments' || table === 'expenses') {
+      const x = row as Assignment | Expense;
+      const map = this.ofActivity(table);
+      const rest = (map.get(x.activityId) ?? none).filter((y) => y.id !== x.id);
+      if (rest.length) map.set(x.activityId, rest);
+      else map.delete(x.activityId);
     }
     if (table === 'links') {
       const l = row as Link;
@@ -246,7 +260,7 @@ export class DocIndex {
   note(table: TableName, before: Row | null, after: Row | null, many: number): void {
     if (table === 'codeSets' || table === 'ownFields') this.madeVersion++;
     if (table === 'assignments' || table === 'resources' || table === 'roles' || table === 'resourceGroups') this.loadVersion = ++versions;
-    if (table !== 'wbs' && table !== 'activities' && table !== 'links' && table !== 'assignments' && !isAttached(table)) return;
+    if (table !== 'wbs' && table !== 'activities' && table !== 'links' && table !== 'assignments' && table !== 'expenses' && !isAttached(table)) return;
     const few = many <= FEW;
     if (before && after && (table === 'wbs' || table === 'activities') && this.sameFamily(table, before, after)) {
       if (table === 'wbs') return;

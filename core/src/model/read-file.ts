@@ -9,6 +9,7 @@ import { jsonParts, limits } from './limits.ts';
 import { type Problem, problem } from './problem.ts';
 import { ProblemList, Unsound } from './read-problems.ts';
 import { isObject, type Raw, readRow } from './read-row.ts';
+import type { Account } from './money-schema.ts';
 import type { ResourceGroup } from './resource-schema.ts';
 import type { Project } from './schema.ts';
 import { labelOfRow, nameOfRow, type Reference, referredId, type Row, type TableName, tableNames, tables } from './tables.ts';
@@ -156,7 +157,7 @@ function checkReferences(doc: Document, problems: ProblemList): void {
   for (const table of tableNames) {
     const refs = tables[table].refs as readonly Reference<Row>[];
     if (table === 'wbs') checkOutline(doc, problems);
-    if (table === 'resourceGroups') checkGroups(doc, problems);
+    if (table === 'resourceGroups' || table === 'accounts') checkTree(doc, table, problems);
     for (const [id, row] of doc[table])
       for (const ref of refs) {
         // Whether it is a baseline too is looked at when all copies are read; a tree has its own check.
@@ -224,23 +225,20 @@ function checkOutline(doc: Document, problems: ProblemList): void {
   }
 }
 
-/** Puts groups at the top whose groups above are unknown or run in a loop. */
-function checkGroups(doc: Document, problems: ProblemList): void {
+/** Puts groups or accounts at the top whose parents are unknown or run in a loop. */
+function checkTree(doc: Document, table: 'resourceGroups' | 'accounts', problems: ProblemList): void {
+  const rows = doc[table] as Map<string, ResourceGroup | Account>;
   const sound = new Set<string>();
-  for (const group of [...doc.resourceGroups.values()]) {
+  for (const start of [...rows.keys()]) {
     const way = new Set<string>();
-    for (let at: string | null = group.id; at !== null && !sound.has(at);) {
+    for (let at: string | null = start; at !== null && !sound.has(at);) {
       way.add(at);
-      const row: ResourceGroup = doc.resourceGroups.get(at) as ResourceGroup;
+      const row: ResourceGroup | Account = rows.get(at) as ResourceGroup;
       const above: string | null = row.parentId;
-      if (above !== null && (way.has(above) || !doc.resourceGroups.has(above))) {
-        problems.add('UNKNOWN_GROUP', `Group ${row.name} lies in a group that is unknown or lies in it; it was put at the top.`, {
-          table: 'resourceGroups',
-          id: at,
-          label: row.name,
-          field: 'parentId',
-        });
-        doc.resourceGroups.set(at, Object.freeze({ ...row, parentId: null }));
+      if (above !== null && (way.has(above) || !rows.has(above))) {
+        const { word, unknown } = tables[table];
+        problems.add(unknown, `The ${word} ${row.name} lies in one that is unknown or lies in it; it was put at the top.`, { table, id: at, label: row.name, field: 'parentId' });
+        rows.set(at, Object.freeze({ ...row, parentId: null }));
         break;
       }
       at = above;

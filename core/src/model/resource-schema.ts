@@ -14,10 +14,10 @@ export const availabilitySchema = z.object({ from: day, units });
 /** From a date on so many units are there. */
 export type Availability = z.infer<typeof availabilitySchema>;
 /** From a date on an hour of one unit costs so much. */
-export const rateSchema = z.object({ from: day, perHour: money });
+export const rateSchema = z.object({ from: day, perHour: money, accountId: id.nullable().default(null) });
 export type Rate = z.infer<typeof rateSchema>;
 /** From a date on one of its measure costs so much. */
-export const priceSchema = z.object({ from: day, price: money });
+export const priceSchema = z.object({ from: day, price: money, accountId: id.nullable().default(null) });
 export type Price = z.infer<typeof priceSchema>;
 
 export const groupSchema = z.object({ id, rank, parentId: id.nullable(), name: name.min(1) });
@@ -34,6 +34,7 @@ export const roleSchema = z.object({
   availability: z.array(availabilitySchema).max(500),
   rates: z.array(rateSchema).max(500),
   perUse: money,
+  accountId: id.nullable(),
   sharedId,
 });
 /** A kind of work that resources can fill. */
@@ -62,6 +63,8 @@ export const resourceSchema = z.object({
   prices: z.array(priceSchema).max(500),
   /** Cost of each use. */
   perUse: money,
+  /** What its costs are booked to, where nothing nearer says. */
+  accountId: id.nullable(),
   /** What a material is measured in. */
   unit: text(20),
   mail: text(200),
@@ -112,7 +115,9 @@ export const assignmentSchema = z.object({
   remainingWork: work.nullable(),
   actualQuantity: quantity.nullable(),
   remainingQuantity: quantity.nullable(),
+  /** With what each use costs. */
   actualCost: money.nullable(),
+  accountId: id.nullable(),
 });
 /** What a resource or a role does in an activity. */
 export type Assignment = z.infer<typeof assignmentSchema>;
@@ -134,6 +139,7 @@ export const assignmentDefaults = {
   actualQuantity: null,
   remainingQuantity: null,
   actualCost: null,
+  accountId: null,
 } satisfies Partial<Assignment>;
 
 /** What a plain resource has in the fields that need not be told. */
@@ -148,6 +154,7 @@ export const resourceDefaults = {
   rates: [],
   prices: [],
   perUse: 0,
+  accountId: null,
   unit: '',
   mail: '',
   phone: '',

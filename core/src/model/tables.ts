@@ -4,6 +4,7 @@
  */
 import { z } from 'zod';
 import type { ProblemCode } from './problem-codes.ts';
+import { type Account, accountSchema, type Expense, expenseDefaults, expenseSchema } from './money-schema.ts';
 import {
   type Assignment,
   assignmentDefaults,
@@ -61,11 +62,13 @@ export interface Rows {
   ownFields: OwnField;
   looks: Look;
   savedViews: SavedView;
+  accounts: Account;
   resourceGroups: ResourceGroup;
   roles: Role;
   resources: Resource;
   crews: Crew;
   assignments: Assignment;
+  expenses: Expense;
 }
 export type TableName = keyof Rows;
 export type Row = Rows[TableName];
@@ -316,6 +319,19 @@ export const tables: { readonly [T in TableName]: Table<Rows[T]> } = {
     most: 500,
     sql: { table: 'saved_views' },
   },
+  accounts: {
+    word: 'account',
+    words: 'accounts',
+    unknown: 'UNKNOWN_ACCOUNT',
+    schema: accountSchema,
+    defaults: { parentId: null, code: '', sharedId: null },
+    label: (a) => (a.code ? `${a.code} ${a.name}` : a.name),
+    refs: [{ field: 'parentId', to: 'accounts', word: 'account above', missing: 'clear', said: 'it was put at the top' }],
+    parent: 'parentId',
+    most: 5_000,
+    titles: { parentId: 'account above', rank: 'place', sharedId: 'shared account' },
+    sql: { table: 'accounts' },
+  },
   resourceGroups: {
     word: 'group of resources',
     words: 'groups of resources',
@@ -334,12 +350,12 @@ export const tables: { readonly [T in TableName]: Table<Rows[T]> } = {
     words: 'roles',
     unknown: 'UNKNOWN_ROLE',
     schema: roleSchema,
-    defaults: { about: '', colour: null, availability: [], rates: [], perUse: 0, sharedId: null },
+    defaults: { about: '', colour: null, availability: [], rates: [], perUse: 0, accountId: null, sharedId: null },
     label: (r) => r.name,
-    refs: [],
+    refs: [{ field: 'accountId', to: 'accounts', word: 'account', missing: 'clear', said: 'none is taken' }],
     unique: ['name'],
     most: 5_000,
-    titles: { perUse: 'cost of each use', sharedId: 'shared role' },
+    titles: { perUse: 'cost of each use', accountId: 'account', sharedId: 'shared role' },
     sql: { table: 'roles' },
   },
   resources: {
@@ -354,10 +370,19 @@ export const tables: { readonly [T in TableName]: Table<Rows[T]> } = {
       { field: 'groupId', to: 'resourceGroups', word: 'group', missing: 'clear', said: 'it stands in none' },
       { field: 'roleId', to: 'roles', word: 'role', missing: 'clear', said: 'it has none' },
       { field: 'calendarId', to: 'calendars', word: 'calendar', missing: 'clear', said: "the project's is taken" },
+      { field: 'accountId', to: 'accounts', word: 'account', missing: 'clear', said: 'none is taken' },
     ],
     unique: ['name'],
     most: 20_000,
-    titles: { groupId: 'group', roleId: 'role', calendarId: 'calendar', perUse: 'cost of each use', sharedId: 'shared resource', values: 'codes and own fields' },
+    titles: {
+      groupId: 'group',
+      roleId: 'role',
+      calendarId: 'calendar',
+      accountId: 'account',
+      perUse: 'cost of each use',
+      sharedId: 'shared resource',
+      values: 'codes and own fields',
+    },
     sql: { table: 'resources' },
   },
   crews: {
@@ -386,10 +411,27 @@ export const tables: { readonly [T in TableName]: Table<Rows[T]> } = {
       { field: 'activityId', to: 'activities', word: 'activity', missing: 'drop', said: 'the assignment was set aside' },
       { field: 'resourceId', to: 'resources', word: 'resource', missing: 'drop', said: 'the assignment was set aside' },
       { field: 'roleId', to: 'roles', word: 'role', missing: 'drop', said: 'the assignment was set aside' },
+      { field: 'accountId', to: 'accounts', word: 'account', missing: 'clear', said: 'none is taken' },
     ],
     most: 500_000,
     titles: { activityId: 'activity', resourceId: 'resource', roleId: 'role', quantityPer: 'quantity for each of the activity', ownSpread: 'own spread' },
     sql: { table: 'assignments' },
+  },
+  expenses: {
+    word: 'expense',
+    words: 'expenses',
+    unknown: 'UNKNOWN_EXPENSE',
+    schema: expenseSchema,
+    defaults: expenseDefaults,
+    vital: ['budget', 'income', 'when'],
+    label: (e, rows) => `${e.name || (e.income ? 'income' : 'expense')} on ${rows.activities.get(e.activityId)?.code ?? e.activityId}`,
+    refs: [
+      { field: 'activityId', to: 'activities', word: 'activity', missing: 'drop', said: 'the expense was set aside' },
+      { field: 'accountId', to: 'accounts', word: 'account', missing: 'clear', said: 'none is taken' },
+    ],
+    most: 500_000,
+    titles: { activityId: 'activity', accountId: 'account' },
+    sql: { table: 'expenses' },
   },
 };
 

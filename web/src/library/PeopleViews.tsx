@@ -180,7 +180,7 @@ export function ResourceView({ row }: { row: Resource }) {
             none="no price"
             unit={`${project.currency || 'each'}${row.unit ? ` a ${row.unit}` : ''}`}
             entries={row.prices.map((e) => ({ from: e.from, value: e.price }))}
-            onChange={(list) => set({ prices: list.map((e) => ({ from: e.from, price: e.value })) })}
+            onChange={(list) => set({ prices: list.map((e) => ({ from: e.from, price: e.value, accountId: row.prices.find((x) => x.from === e.from)?.accountId ?? null })) })}
           />
         ) : (
           <Entries
@@ -188,7 +188,7 @@ export function ResourceView({ row }: { row: Resource }) {
             none="no rate"
             unit={`${project.currency} an hour`.trim()}
             entries={row.rates.map((e) => ({ from: e.from, value: e.perHour }))}
-            onChange={(list) => set({ rates: list.map((e) => ({ from: e.from, perHour: e.value })) })}
+            onChange={(list) => set({ rates: list.map((e) => ({ from: e.from, perHour: e.value, accountId: row.rates.find((x) => x.from === e.from)?.accountId ?? null })) })}
           />
         )}
       </div>
@@ -243,7 +243,7 @@ export function RoleView({ row }: { row: Role }) {
           none="no rate"
           unit={`${currency} an hour`.trim()}
           entries={row.rates.map((e) => ({ from: e.from, value: e.perHour }))}
-          onChange={(list) => set({ rates: list.map((e) => ({ from: e.from, perHour: e.value })) })}
+          onChange={(list) => set({ rates: list.map((e) => ({ from: e.from, perHour: e.value, accountId: row.rates.find((x) => x.from === e.from)?.accountId ?? null })) })}
         />
       </div>
       <p>{fill.length ? `Filled by ${fill.map((r) => r.name).join(', ')}.` : 'No resource fills it yet: choose it as the own role of one.'}</p>

@@ -69,6 +69,14 @@ export function LoadGrid({ table, bucket, show, chosen, dataDate, onChoose }: Pr
     e.preventDefault();
   };
   const now = dataDate === null ? -1 : edges.findIndex((t, n) => t <= dataDate && (edges[n + 1] ?? Infinity) > dataDate);
+  // It opens around the data date; afterwards it stays where it is.
+  const opened = useRef('');
+  useEffect(() => {
+    const key = `${bucket} ${edges[0] ?? 0}`;
+    if (opened.current === key || chosen) return;
+    opened.current = key;
+    if (now > 2) box.current?.scrollTo({ left: (now - 2) * width });
+  });
   return (
     <div
       ref={box}
@@ -127,7 +135,7 @@ export function LoadGrid({ table, bucket, show, chosen, dataDate, onChoose }: Pr
                     aria-selected={on}
                     aria-label={`${line.name}, ${bucketName(bucket, edges[c.index]!)}: ${cellSentence(cell, line.unit)}`}
                     title={`${bucketName(bucket, edges[c.index]!)}: ${cellSentence(cell, line.unit)}`}
-                    className={`load-cell${over ? ' over' : ''}${cell.state === 'away' ? ' away' : ''}${cell.hiddenPeak && show !== 'peak' ? ' hidden-peak' : ''}${on ? ' on' : ''}`}
+                    className={`load-cell${over ? ' over' : ''}${cell.state === 'away' ? ' away' : ''}${cell.hiddenPeak && show !== 'peak' ? ' hidden-peak' : ''}${on ? ' on' : ''}${c.index === now ? ' now' : ''}`}
                     style={{ left: c.start + 1, width: width - 2, ['--share' as string]: String(Math.round(shareOf(cell, line, show) * 100)) }}
                     data-dark={shareOf(cell, line, show) > 0.62 && !over ? true : undefined}
                     onPointerDown={() => onChoose({ row: r.index, column: c.index })}
