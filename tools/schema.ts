@@ -2,35 +2,21 @@
 import { writeFileSync } from 'node:fs';
 import { z } from 'zod';
 import { FILE_FORMAT, FILE_VERSION } from '@yellowhammer/core/model/file';
-import {
-  activitySchema,
-  calendarSchema,
-  codeSetSchema,
-  datedNoteSchema,
-  exceptionSchema,
-  fileSchema,
-  linkSchema,
-  ownFieldSchema,
-  projectSchema,
-  snapshotSchema,
-  wbsSchema,
-} from '@yellowhammer/core/model/schema';
+import { resourceSchema } from '@yellowhammer/core/model/resource-schema';
+import { calendarSchema, exceptionSchema, projectSchema, snapshotSchema } from '@yellowhammer/core/model/schema';
+import { type TableName, tableNames, tables } from '@yellowhammer/core/model/tables';
 
 const interval = z
   .tuple([z.string().regex(/^\d{1,2}:\d{2}$/), z.string().regex(/^\d{1,2}:\d{2}$/)])
   .meta({ description: 'From and to as HH:MM; past 24:00 where work runs over midnight, e.g. ["20:00","28:00"].' });
-const calendar = calendarSchema.extend({ week: z.array(z.array(interval)).length(7).nullable(), exceptions: z.array(exceptionSchema.extend({ work: z.array(interval) })) });
-const document = z.object({
-  project: projectSchema,
-  calendars: z.array(calendar),
-  wbs: z.array(wbsSchema),
-  activities: z.array(activitySchema),
-  links: z.array(linkSchema),
-  datedNotes: z.array(datedNoteSchema),
-  files: z.array(fileSchema),
-  codeSets: z.array(codeSetSchema),
-  ownFields: z.array(ownFieldSchema),
-});
+const exception = exceptionSchema.extend({ work: z.array(interval) });
+/** Rows as they stand in the file, where that is not as they are. */
+const inFile: Partial<Record<TableName, z.ZodType>> = {
+  calendars: calendarSchema.extend({ week: z.array(z.array(interval)).length(7).nullable(), exceptions: z.array(exception) }),
+  resources: resourceSchema.extend({ daysOff: z.array(exception) }),
+};
+const lists = tableNames.filter((t) => t !== 'project' && !tables[t].beside).map((t) => [t, z.array(inFile[t] ?? tables[t].schema)] as const);
+const document = z.object({ project: projectSchema, ...Object.fromEntries(lists) });
 const file = document
   .extend({
     format: z.literal(FILE_FORMAT),

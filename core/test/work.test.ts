@@ -35,7 +35,7 @@ function plan(basis: string, days = 8, more: Record<string, unknown> = {}): Docu
     ['crane', 'equipment'],
     ['lime', 'material'],
   ] as const)
-    doc.resources.set(id, { ...sure(readProjectText(fileWith(id, kind)).file).document.resources.get(id)! });
+    doc.resources.set(id, sure(sure(readProjectText(fileWith(id, kind)).file).document.resources.get(id)));
   mustBack(
     doc,
     addPeople(doc, 'roles', 'rigger', {}, () => 'rigger'),

@@ -88,13 +88,20 @@ export function carriedInto(net: Network, early: Early, l: number): Instant {
 
 /** Computes early dates in topological order. Constant work for each activity and link; nothing is allocated. */
 export function forwardPass(net: Network, early: Early): void {
+  const last = passNodes(net, early, 0, net.size, floorsOf(net));
+  early.projectFinish = last === NONE ? net.projectFloor : last;
+}
+
+/** Position of the project's floor on each calendar. */
+export const floorsOf = (net: Network): Int32Array => Int32Array.from(net.calendars, (c) => c.position(net.projectFloor));
+
+/** Early dates of the nodes from one place up to another, whose predecessors have theirs; the latest finish among them, NONE for none. */
+export function passNodes(net: Network, early: Early, first: number, end: number, floorPos: Int32Array): Instant {
   // Fields are taken out once: the loops below are the hottest of all.
   const { startPos, finishPos, start, finish, length, ask, carry } = early;
   const { type, state, calendars, calendar, floor, inFirst, from, use, lag, startLow, finishLow, pin, delay } = net;
-  const size = net.size;
-  const floorPos = Int32Array.from(calendars, (c) => c.position(net.projectFloor));
   let last = NONE;
-  for (let k = 0; k < size; k++) {
+  for (let k = first; k < end; k++) {
     const t = type[k];
     if (t === Type.levelOfEffort) continue;
     const c = calendars[calendar[k]!]!;
@@ -108,8 +115,8 @@ export function forwardPass(net: Network, early: Early): void {
     let asked = floor[k]!;
     // A margin may shrink to nothing, so its instants are followed as well.
     const instants = d === 0 || t === Type.margin;
-    const end = inFirst[k + 1]!;
-    for (let l = inFirst[k]!; l < end; l++) {
+    const stop = inFirst[k + 1]!;
+    for (let l = inFirst[k]!; l < stop; l++) {
       const u = use[l]!;
       if ((u & Use.counts) === 0) continue;
       const p = from[l]!;
@@ -167,7 +174,7 @@ export function forwardPass(net: Network, early: Early): void {
     }
     if (finish[k]! > last) last = finish[k]!;
   }
-  early.projectFinish = last === NONE ? net.projectFloor : last;
+  return last;
 }
 
 /** A finished activity lies at its actual dates; in retained logic it may carry bounds on. */
