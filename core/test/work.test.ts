@@ -313,7 +313,7 @@ test('a list of a spreadsheet adds and changes resources; a wrong line names its
   );
   const ana = sure([...doc.resources.values()].find((r) => r.name === 'Ana'));
   expect([ana.rates, sure(doc.roles.get(sure(ana.roleId))).name, sure(doc.resourceGroups.get(sure(ana.groupId))).name]).toEqual([
-    [{ from: '2026-01-01', perHour: 41.5 }],
+    [{ from: '2026-01-01', perHour: 41.5, accountId: null }],
     'mason',
     'Yard',
   ]);

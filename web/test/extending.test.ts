@@ -79,9 +79,9 @@ test('a command is added in one place, and is in the palette, under its key, and
 
 test('a room is added in one place, and is in the rail, under its address, and can be gone to by a command', () => {
   const went: string[] = [];
-  addRoom({ ...rooms[1]!, id: 'load', title: 'Load', about: 'Who does what when', words: 'resources histogram', path: (id) => `/p/${id}/load`, route: 'p/:projectId/load' });
-  expect(rooms[rooms.length - 1]?.route).toBe('p/:projectId/load');
-  expect(titles('histogram')).toEqual(['Go to Load']);
-  commandOf('room-load')?.run({ session: { id: 'x' }, go: (path: string) => void went.push(path) } as unknown as Hands);
-  expect(went).toEqual(['/p/x/load']);
+  addRoom({ ...rooms[1]!, id: 'risk', title: 'Risk', about: 'What may come otherwise', words: 'uncertainty dice', path: (id) => `/p/${id}/risk`, route: 'p/:projectId/risk' });
+  expect(rooms[rooms.length - 1]?.route).toBe('p/:projectId/risk');
+  expect(titles('dice')).toEqual(['Go to Risk']);
+  commandOf('room-risk')?.run({ session: { id: 'x' }, go: (path: string) => void went.push(path) } as unknown as Hands);
+  expect(went).toEqual(['/p/x/risk']);
 });

@@ -69,7 +69,8 @@ export function loadedOf(doc: Document, r: Computed, late = false): Loaded[] {
   return out;
 }
 
-function loadOne(doc: Document, r: Computed, activity: Activity, assignment: Assignment, node: number, standing: Standing, late: boolean): Loaded {
+/** One assignment of the activity of a node, at the dates that it has. */
+export function loadOne(doc: Document, r: Computed, activity: Activity, assignment: Assignment, node: number, standing: Standing, late: boolean): Loaded {
   const { network: net, early } = r;
   const calendar = net.calendars[net.calendar[node]!]!;
   const figures = figuresOf(doc, activity, assignment, standing);

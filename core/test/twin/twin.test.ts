@@ -1,7 +1,7 @@
 import { fast, slow } from './compare';
 import { smallPlan } from './plans';
 
-const RUNS = Number(process.env['YELLOWHAMMER_RUNS'] ?? (process.env['YELLOWHAMMER_LONG'] ? 20_000 : 1_200));
+const RUNS = Number(process.env['YELLOWHAMMER_RUNS'] ?? (process.env['YELLOWHAMMER_LONG'] ? 20_000 : 700));
 
 test(`the fast core and the slow twin agree on ${RUNS} random networks`, () => {
   const wrong: unknown[] = [];

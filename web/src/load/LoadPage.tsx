@@ -15,6 +15,7 @@ import { LoadGrid, type Place, type Show } from './LoadGrid';
 import { type Measure, shadeOf, StepGraph } from './StepGraph';
 import { useLoads, useStretch } from './useLoads';
 import { useWidth } from './useWidth';
+import { LevelDialog } from './LevelDialog';
 
 const bucketTitles: Record<BucketKind, string> = { hour: 'Hour', shift: 'Shift', day: 'Day', week: 'Week', month: 'Month', quarter: 'Quarter', year: 'Year', period: 'Updates' };
 /** Hours are shown for four weeks around what is chosen. */
@@ -30,6 +31,7 @@ export function LoadPage() {
   const [middle, setMiddle] = useState<number | null>(null);
   const [chosen, setChosen] = useState<Place | null>(null);
   const [runs, setRuns] = useState(false);
+  const [levelling, setLevelling] = useState(false);
   const dataDate = project.dataDate === null ? null : (parseInstant(project.dataDate) ?? null);
   const around = middle ?? dataDate ?? (parseInstant(project.plannedStart) as number);
   const table = useLoads(bucket, calendarId, bucket === 'hour' ? { from: around - HOURS_AROUND, to: around + HOURS_AROUND } : null);
@@ -131,6 +133,9 @@ export function LoadPage() {
       </div>
       <footer className="dock">
         {row && table && chosen && <span className="chip on">{row.name}</span>}
+        <button type="button" className="chip" onClick={() => setLevelling(true)}>
+          Level
+        </button>
         <button type="button" className="chip" onClick={csv}>
           CSV
         </button>
@@ -138,6 +143,7 @@ export function LoadPage() {
           cell: {show === 'peak' ? 'most units at once' : show === 'mean' ? 'mean units' : 'mean and most units'} · corner: the limit is passed inside it · hatched: over
         </span>
       </footer>
+      {levelling && <LevelDialog onClose={() => setLevelling(false)} />}
     </div>
   );
 }

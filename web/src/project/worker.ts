@@ -8,6 +8,7 @@ import { type Document, documentFrom, type DocumentRows, emptyDocument, projectO
 import { readProjectText } from '@yellowhammer/core/model/read-file';
 import { type Candidate, candidatesFor, type Wanted } from '@yellowhammer/core/load/candidates';
 import { type Bucketing, type BucketKind } from '@yellowhammer/core/load/buckets';
+import { type Levelled, type LevelOptions, levelSteps } from '@yellowhammer/core/level/level';
 import { type Loads, loadsOf, type SubjectKind } from '@yellowhammer/core/load/load';
 import { dataDatesOf } from '@yellowhammer/core/load/load-json';
 import { type LoadTable, loadTable, type Stretch, stretchOf } from '@yellowhammer/core/load/table';
@@ -81,6 +82,7 @@ function onTop<T>(changes: readonly Change[], f: () => T): T {
   }
 }
 
+let levelling = 0;
 let loaded: { of: Computed; loads: Loads } | undefined;
 /** Loads of the latest dates; made when they are first asked for. */
 function loadsNow(): Loads | undefined {
@@ -102,6 +104,7 @@ const api = {
   /** Rows as they are now; what they were before is known here. `undo` names an act that is taken back. */
   apply(changes: readonly Pick<Change, 'table' | 'id' | 'after'>[], changeId: string | null): void {
     const full = changes.map((c): Change => ({ ...c, before: doc[c.table].get(c.id) ?? null }));
+    levelling++;
     applyChanges(doc, full);
     // Large acts are kept, so that taking them back need not send their rows again.
     if (changeId === null || full.length < LARGE) return;
@@ -189,6 +192,24 @@ const api = {
     const { from, to } = span ?? all.span ?? { from: latest.computed.network.projectFloor, to: latest.computed.projectFinish };
     const bucketing: Bucketing = { kind, weekStart: projectOf(doc).options.weekStart, dataDates: dataDatesOf(doc), ...(calendar ? { calendar } : {}) };
     return loadTable(doc, all, bucketing, from, Math.max(to, from + 1)) ?? null;
+  },
+  /** A proposal of levelling; `tell` hears how far it is, and it can be called off. Null where it was, or nothing is computed. */
+  async level(options: LevelOptions, tell: (done: number, of: number) => void): Promise<Levelled | null> {
+    const own = ++levelling;
+    const steps = levelSteps(doc, options);
+    for (let at = performance.now(); ;) {
+      const next = steps.next();
+      if (next.done) return next.value ?? null;
+      if (performance.now() - at < 60) continue;
+      tell(next.value.done, next.value.of);
+      // Changes and the word to stop are heard in between.
+      await new Promise((r) => setTimeout(r));
+      at = performance.now();
+      if (own !== levelling) return null;
+    }
+  },
+  stopLevelling(): void {
+    levelling++;
   },
   /** Who could do an activity, by room. */
   candidates(wanted: Wanted): Candidate[] {
