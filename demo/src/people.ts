@@ -1,5 +1,5 @@
 /** Who and what builds the observatory: people, plant and material of the demo projects, and what they do. */
-import { assign, assignCrew, setAssignment } from '@yellowhammer/core/commands/assign';
+import { assign, assignCrew, setAssignment, unassign } from '@yellowhammer/core/commands/assign';
 import { addPeople } from '@yellowhammer/core/commands/resources';
 import { setActivities } from '@yellowhammer/core/commands/cells';
 import { indexOf } from '@yellowhammer/core/model/doc-index';
@@ -21,6 +21,7 @@ const people: Gang[] = [
   ['Riggers', 'rigger', 'Lifting', 'island', 3, 36],
   ['Optics engineers', 'optics engineer', 'Services', 'mainland', 2, 62],
   ['Boat crew', 'boat hand', 'Lifting', 'boat', 2, 41],
+  ['Instrument fitters', 'instrument fitter', 'Services', 'island', 2, 48],
 ];
 const plant: Gang[] = [
   ['Crane barge', '', 'Lifting', 'island', 1, 420],
@@ -44,7 +45,7 @@ export function addGangs(doc: Document, newId: () => string): void {
   const groups = new Map<string, string>();
   const roles = new Map<string, string>();
   for (const name of ['Tower gang', 'Services', 'Lifting']) groups.set(name, must(doc, addPeople(doc, 'resourceGroups', name, {}, newId))[0]!);
-  for (const name of ['mason', 'plasterer', 'carpenter', 'electrician', 'rigger', 'optics engineer', 'boat hand', 'surveyor'])
+  for (const name of ['mason', 'plasterer', 'carpenter', 'electrician', 'rigger', 'optics engineer', 'boat hand', 'instrument fitter', 'surveyor'])
     roles.set(name, must(doc, addPeople(doc, 'roles', name, name === 'surveyor' ? { availability: [{ from, units: 1 }] } : {}, newId))[0]!);
   for (const [list, kind] of [
     [people, 'labour'],
@@ -113,10 +114,26 @@ export function skyPeople(doc: Document, newId: () => string): void {
   must(doc, setActivities(doc, [at(doc, '15').id], { responsible: 'Mara Quill' }));
   // A crew for what is lifted from the sea; the barge is there for one week.
   const line = (who: string, units: number): CrewLine => ({ resourceId: byName(doc, who).id, roleId: null, units });
-  const crew = must(doc, addPeople(doc, 'crews', 'Lifting crew', { about: 'For what is lifted from the sea', lines: [line('Boat crew', 2), line('Crane barge', 1)] }, newId))[0]!;
+  const crew = must(doc, addPeople(doc, 'crews', 'Lifting crew', { about: 'For what is lifted from the sea', lines: [line('Riggers', 1), line('Crane barge', 1)] }, newId))[0]!;
   const lift = at(doc, '640').id;
+  for (const x of indexOf(doc).assignmentsOf(lift)) must(doc, unassign(doc, [x.id]));
   must(doc, assignCrew(doc, [lift], crew, 1, newId));
   for (const x of indexOf(doc).assignmentsOf(lift)) must(doc, setAssignment(doc, x.id, { drives: false }));
+  // Work to come that asks for more than is there: some of it can wait, some cannot.
+  for (const [code, who, units] of [
+    ['645', 'Riggers', 2],
+    ['655', 'Riggers', 2],
+    ['570', 'Carpenters', 2],
+    ['740', 'Instrument fitters', 1],
+    ['745', 'Instrument fitters', 2],
+    ['750', 'Instrument fitters', 1],
+  ] as const)
+    if (
+      !indexOf(doc)
+        .assignmentsOf(at(doc, code).id)
+        .some((x) => x.resourceId === byName(doc, who).id)
+    )
+      must(doc, assign(doc, [at(doc, code).id], [line(who, units)], newId));
   // Lime goes with the joints, copper with the flashing.
   for (const a of [...doc.activities.values()]) {
     const [what, quantity] = /^repoint/i.test(a.name)

@@ -171,7 +171,7 @@ export function LevelDialog({ onClose }: { onClose: () => void }) {
             </table>
           </div>
           <div className="update-actions">
-            <button type="button" className="dark-button" disabled={found.delays.size === 0} onClick={take}>
+            <button type="button" className="dark-button" disabled={held.length === 0} onClick={take}>
               Take {left.size ? `${held.length - held.filter((m) => left.has(m.id)).length} of ${held.length}` : 'it over'}
             </button>
             <button type="button" className="light-button" onClick={onClose}>

@@ -49,8 +49,16 @@ export function LoadGrid({ table, bucket, show, chosen, dataDate, onChoose }: Pr
   const { rows, edges } = table;
   const columns = edges.length - 1;
   const width = show === 'both' ? 56 : bucket === 'shift' || bucket === 'hour' ? 44 : 36;
-  const across = useVirtualizer({ horizontal: true, count: columns, getScrollElement: () => box.current, estimateSize: () => width, overscan: 6, paddingStart: 200 });
-  const down = useVirtualizer({ count: rows.length, getScrollElement: () => box.current, estimateSize: () => ROW, overscan: 8, paddingStart: HEAD });
+  const across = useVirtualizer({
+    horizontal: true,
+    count: columns,
+    getScrollElement: () => box.current,
+    estimateSize: () => width,
+    overscan: 6,
+    paddingStart: 200,
+    scrollPaddingStart: 200,
+  });
+  const down = useVirtualizer({ count: rows.length, getScrollElement: () => box.current, estimateSize: () => ROW, overscan: 8, paddingStart: HEAD, scrollPaddingStart: HEAD });
   useEffect(() => across.measure(), [across, width]);
   const [row, column] = [chosen?.row, chosen?.column];
   useEffect(() => {
