@@ -162,7 +162,7 @@ test(`${RUNS} random plans: valid, never worse than the serial scheme, the same 
     }
   }
   expect(wrong).toEqual([]);
-  expect([moved > 15, solved > 10]).toEqual([true, true]);
+  expect([moved > 5, solved > 10]).toEqual([true, true]);
 });
 
 /** True where a piece works within a run at all. */

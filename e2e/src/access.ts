@@ -114,6 +114,31 @@ function screens(w: World, id: string): View[] {
     ['Both ways', async (page) => void (await page.getByRole('button', { name: 'See both ways side by side' }).click(), await dialog(page))],
     ['Discard', async (page) => void (await close(page), await page.getByRole('button', { name: 'Discard' }).click(), await dialog(page))],
     ['Compare', async (page) => void (await close(page), await room('compare', '.compare-sentence')(page))],
+    ['Load', room('load', '.load-cell')],
+    [
+      'Load, a stretch opened up',
+      async (page) => {
+        await page.locator('.load-cell.over').first().click();
+        await page.locator('.step-graph').waitFor();
+      },
+    ],
+    [
+      'Levelling',
+      async (page) => {
+        await page.getByRole('button', { name: 'Level', exact: true }).click();
+        await page.getByRole('button', { name: 'Propose' }).click();
+        await page.getByRole('region', { name: 'Proposal' }).waitFor();
+      },
+    ],
+    [
+      'A resource',
+      async (page) => {
+        await close(page);
+        await room('library', '.year')(page);
+        await page.getByRole('button', { name: 'Stone masons' }).click();
+        await page.getByRole('main', { name: 'Resource Stone masons' }).waitFor();
+      },
+    ],
     ['Report', room('report', '.sheet-of-paper')],
     ['Library', room('library', '.year')],
     [

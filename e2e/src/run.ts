@@ -9,6 +9,7 @@ import './working.ts';
 import './picture.ts';
 import './codes.ts';
 import './views.ts';
+import './people.ts';
 import './access.ts';
 import { runAll } from './harness.ts';
 

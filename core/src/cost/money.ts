@@ -2,6 +2,7 @@
 import { type Document, ordered } from '../model/document.ts';
 import type { Computed } from '../schedule/compute.ts';
 import type { Instant } from '../time/instant.ts';
+import { lastNotAbove } from '../time/patched.ts';
 import { type Flow, moneyBefore, type MoneyRow, moneyRows } from './parts.ts';
 
 /** Hundredths of the project's currency in one bucket, or in all. */
@@ -61,11 +62,15 @@ export function moneyBy<K>(
       const key = groupOf(row);
       let group = out.get(key);
       if (!group) out.set(key, (group = { buckets: Array.from({ length: Math.max(edges.length - 1, 0) }, noFigures), total: noFigures() }));
-      let before = edges.length ? moneyBefore(row, edges[0]!) : 0;
-      for (let n = 1; n < edges.length; n++) {
+      // Only buckets that the row lies in are looked at: before it there is nothing, after it all of it.
+      const { from, to } = spanOfRow(row);
+      const first = Math.max(lastNotAbove(edges, from), 0);
+      let before = edges.length ? moneyBefore(row, edges[first]!) : 0;
+      for (let n = first + 1; n < edges.length; n++) {
         const now = moneyBefore(row, edges[n]!);
         if (now !== before) for (const f of fields) group.buckets[n - 1]![f] += now - before;
         before = now;
+        if (edges[n]! > to) break;
       }
       const all = moneyBefore(row, Infinity);
       for (const f of fields) group.total[f] += all;
@@ -95,11 +100,20 @@ function spanOfFlow(f: Flow): [Instant, Instant] {
 /** First and last instant at which money lies, with early or late dates. */
 export function moneySpan(rows: { early: readonly MoneyRow[]; late: readonly MoneyRow[] }): { from: Instant; to: Instant } | undefined {
   let [from, to] = [Infinity, -Infinity];
-  for (const row of [...rows.early, ...rows.late])
-    for (const f of row.flows) {
-      const [a, b] = spanOfFlow(f);
-      from = Math.min(from, a);
-      to = Math.max(to, b);
-    }
+  for (const row of [...rows.early, ...rows.late]) {
+    const span = spanOfRow(row);
+    from = Math.min(from, span.from);
+    to = Math.max(to, span.to);
+  }
   return from <= to ? { from, to } : undefined;
+}
+
+function spanOfRow(row: MoneyRow): { from: Instant; to: Instant } {
+  let [from, to] = [Infinity, -Infinity];
+  for (const f of row.flows) {
+    const [a, b] = spanOfFlow(f);
+    from = Math.min(from, a);
+    to = Math.max(to, b);
+  }
+  return { from, to };
 }

@@ -16,6 +16,10 @@ export class Free {
     this.value = [...there.value];
   }
 
+  copy(): Free {
+    return new Free({ at: this.at, value: this.value });
+  }
+
   /** The end of the first stretch in [from, to) in which less than `units` is free; undefined where all of it fits. */
   blockedUntil(from: Instant, to: Instant, units: number): { from: Instant; until: Instant } | undefined {
     const { at, value } = this;

@@ -14,7 +14,8 @@ import { type Network, NONE, Pin, State, Type } from '../schedule/network.ts';
 import { prepare } from '../schedule/prepare.ts';
 import { resourceTime } from '../schedule/working.ts';
 import { type Instant, MINUTES_PER_DAY } from '../time/instant.ts';
-import type { Steps } from '../load/steps.ts';
+import { type Steps, sumOf } from '../load/steps.ts';
+import { demandOf } from '../load/demand.ts';
 import { Free } from './free.ts';
 
 export interface LevelOptions {
@@ -69,6 +70,8 @@ interface Setting {
   movable: Uint8Array;
   there: Map<string, Steps>;
   floors: Int32Array;
+  /** What work that cannot move leaves at the dates from before; made once. */
+  left: Map<string, Free> | null;
   options: LevelOptions;
 }
 
@@ -76,7 +79,7 @@ interface Setting {
 interface Trial {
   early: Early;
   delays: Int32Array;
-  reasons: (Reason | null)[];
+  reasons: (Omit<Reason, 'first'> | null)[];
   left: number[];
   finish: Instant;
   weight: number;
@@ -210,7 +213,7 @@ function settingOf(doc: Document, options: LevelOptions): Setting | undefined {
     const time = r && r.kind !== 'material' ? resourceTime(doc, r) : undefined;
     if (r && time) there.set(id, new Capacity(time, r.availability).steps(Math.min(net.plannedStart, net.projectFloor), end));
   }
-  return { doc, net, base, movable, there, floors: floorsOf(net), options };
+  return { doc, net, base, movable, there, floors: floorsOf(net), left: null, options };
 }
 
 /** What is left of a chosen resource. */
@@ -300,40 +303,47 @@ function earliest(
 }
 
 /** Takes what a node asks for out of what is free. */
-function take(s: Setting, early: Early, k: number, free: ReadonlyMap<string, Free>, placed: Map<string, [Instant, Instant, number][]> | null): void {
+function take(s: Setting, early: Early, k: number, free: ReadonlyMap<string, Free>): void {
   for (const { resourceId, piece } of asksOf(s, early, k)) {
     const c = piece.calendar;
     const units = intensityOf(piece);
-    for (const [a, b] of c.stretches(c.startInstant(piece.from), c.finishInstant(piece.to))) {
-      freeOf(free, resourceId).take(a, b, units);
-      placed?.get(resourceId)?.push([a, b, k]);
-    }
+    for (const [a, b] of c.stretches(c.startInstant(piece.from), c.finishInstant(piece.to))) freeOf(free, resourceId).take(a, b, units);
   }
+}
+
+/** What is left of each chosen resource once some nodes lie at their dates. */
+function leftBy(s: Setting, early: Early, of: (k: number) => boolean): Map<string, Free> {
+  const pieces = new Map([...s.there.keys()].map((id): [string, Piece[]] => [id, []]));
+  for (let k = 0; k < s.net.size; k++) if (of(k)) for (const { resourceId, piece } of asksOf(s, early, k)) pieces.get(resourceId)?.push(piece);
+  return new Map(
+    [...s.there].map(([id, there]): [string, Free] => {
+      const { at, value } = demandOf([{ pieces: pieces.get(id) ?? [] }]).steps;
+      return [id, new Free(sumOf(there, { at, value: value.map((v) => -v) }))];
+    }),
+  );
 }
 
 /** The serial scheme in one order, until work that cannot move lies where it was thought to lie. */
 function place(s: Setting, order: Float64Array): Trial {
-  let reserved: Early | null = null;
+  const fixed = (k: number): boolean => s.net.type[k] !== Type.levelOfEffort && s.movable[k] === 0;
+  let left = (s.left ??= leftBy(s, s.base.early, fixed));
   let trial: Trial | undefined;
   for (let round = 0; round < MOST_ROUNDS; round++) {
-    trial = placeOnce(s, order, reserved);
+    trial = placeOnce(s, order, left);
     if (trial.valid) break;
-    reserved = trial.early;
+    left = leftBy(s, trial.early, fixed);
   }
   return trial as Trial;
 }
 
-/** One pass: eligible work in the order, each at its earliest place. `reserved`: dates at which work that cannot move is reckoned with from the beginning. */
-function placeOnce(s: Setting, order: Float64Array, reserved: Early | null): Trial {
+/** One pass: eligible work in the order, each at its earliest place in what work that cannot move leaves. */
+function placeOnce(s: Setting, order: Float64Array, leaves: ReadonlyMap<string, Free>): Trial {
   const { net, movable, floors, options, base } = s;
   const early = newEarly(net);
   const delays = new Int32Array(net.size);
-  const reasons = new Array<Reason | null>(net.size).fill(null);
+  const reasons = new Array<Omit<Reason, 'first'> | null>(net.size).fill(null);
   const left: number[] = [];
-  const free = new Map([...s.there].map(([id, steps]) => [id, new Free(steps)]));
-  const placed = new Map([...s.there.keys()].map((id): [string, [Instant, Instant, number][]] => [id, []]));
-  const asked = (k: number): boolean => net.type[k] !== Type.levelOfEffort && movable[k] === 0;
-  if (reserved) for (let k = 0; k < net.size; k++) if (asked(k)) take(s, reserved, k, free, placed);
+  const free = new Map([...leaves].map(([id, f]) => [id, f.copy()]));
   // A node is eligible once all that leads to it is placed.
   const waits = new Int32Array(net.size);
   for (let l = 0; l < net.links; l++) waits[net.to[l]!]!++;
@@ -350,7 +360,6 @@ function placeOnce(s: Setting, order: Float64Array, reserved: Early | null): Tri
         continue;
       }
       passNodes(net, early, k, k + 1, floors);
-      if (!reserved && asked(k)) take(s, early, k, free, placed);
       for (let e = net.outFirst[k]!; e < net.outFirst[k + 1]!; e++) if (--waits[net.to[net.outLinks[e]!]!]! === 0) stack.push(net.to[net.outLinks[e]!]!);
     }
   };
@@ -369,15 +378,11 @@ function placeOnce(s: Setting, order: Float64Array, reserved: Early | null): Tri
     if (tooLate || 'resourceId' in found) {
       left.push(k);
       delay = 0;
-    } else if (found.reason && delay > 0) {
-      const { resourceId, from, until } = found.reason;
-      const before = placed.get(resourceId) ?? [];
-      reasons[k] = { ...found.reason, first: [...new Set(before.flatMap(([a, b, other]) => (a < until && b > from ? [idOf(net, other)] : [])))].slice(0, 5) };
-    }
+    } else if (delay > 0) reasons[k] = found.reason;
     delays[k] = delay;
     net.delay[k] = delay;
     if (delay > 0) passNodes(net, early, k, k + 1, floors);
-    take(s, early, k, free, placed);
+    take(s, early, k, free);
     finished(k);
   }
   net.delay.set(kept);
@@ -393,9 +398,8 @@ function placeOnce(s: Setting, order: Float64Array, reserved: Early | null): Tri
 
 /** Whether no movable work asks where more is asked than is there; what was left over does not count. */
 function sound(s: Setting, early: Early, left: readonly number[]): boolean {
-  const free = new Map([...s.there].map(([id, steps]) => [id, new Free(steps)]));
   const { net } = s;
-  for (let k = 0; k < net.size; k++) if (net.type[k] !== Type.levelOfEffort) take(s, early, k, free, null);
+  const free = leftBy(s, early, (k) => net.type[k] !== Type.levelOfEffort);
   const aside = new Set(left);
   for (let k = 0; k < net.size; k++) {
     if (s.movable[k] !== 1 || aside.has(k)) continue;
@@ -406,6 +410,8 @@ function sound(s: Setting, early: Early, left: readonly number[]): boolean {
   }
   return true;
 }
+
+const withFirst = (r: Omit<Reason, 'first'> | null): Reason | null => r && { ...r, first: [] };
 
 function told(s: Setting, trial: Trial, cantFit: readonly { node: number; resourceId: string }[], tried: number): Levelled {
   const { net, base, movable } = s;
@@ -423,17 +429,27 @@ function told(s: Setting, trial: Trial, cantFit: readonly { node: number; resour
       delay: trial.delays[k]!,
       before: { start: base.early.start[k]!, finish: base.early.finish[k]! },
       after: { start: after.early.start[k]!, finish: after.early.finish[k]! },
-      reason: trial.reasons[k] ?? null,
+      reason: withFirst(trial.reasons[k] ?? null),
     });
   });
-  const free = new Map([...s.there].map(([id, steps]) => [id, new Free(steps)]));
+  const free = leftBy(s, after.early, (k) => net.type[k] !== Type.levelOfEffort);
   const over = new Set<string>();
-  for (let k = 0; k < net.size; k++) if (net.type[k] !== Type.levelOfEffort) take(s, after.early, k, free, null);
+  // Who asks for what, and when: for what is still over, and for who was served first.
+  const wanted = new Map<string, [Instant, Instant, string][]>();
   for (let k = 0; k < net.size; k++)
     for (const { resourceId, piece } of asksOf(s, after.early, k)) {
       const c = piece.calendar;
-      if (!over.has(resourceId))
-        for (const [a, b] of c.stretches(c.startInstant(piece.from), c.finishInstant(piece.to))) if (freeOf(free, resourceId).blockedUntil(a, b, 0)) over.add(resourceId);
+      const [from, to] = [c.startInstant(piece.from), c.finishInstant(piece.to)];
+      const list = wanted.get(resourceId) ?? [];
+      wanted.set(resourceId, list);
+      list.push([from, to, idOf(net, k)]);
+      if (!over.has(resourceId)) for (const [a, b] of c.stretches(from, to)) if (freeOf(free, resourceId).blockedUntil(a, b, 0)) over.add(resourceId);
+    }
+  for (const m of moves)
+    if (m.reason) {
+      const { resourceId, from, until } = m.reason;
+      const others = (wanted.get(resourceId) ?? []).flatMap(([a, b, id]) => (id !== m.id && a < until && b > from ? [id] : []));
+      m.reason.first = [...new Set(others)].slice(0, 5);
     }
   return {
     delays,

@@ -49,6 +49,13 @@ export class Capacity {
     return this.before[i]! + this.units[i]! * (this.time.position(t) - this.start[i]!);
   }
 
+  /** Most units in force between two instants. */
+  greatest(from: Instant, to: Instant): number {
+    let most = 0;
+    for (let i = Math.max(lastNotAbove(this.from, from), 0); i < this.from.length && this.from[i]! < to; i++) most = Math.max(most, this.units[i]!);
+    return most;
+  }
+
   /** Units over the working time of a span. */
   steps(from: Instant, to: Instant): Steps {
     if (to <= from) return noSteps;

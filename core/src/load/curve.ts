@@ -127,9 +127,9 @@ export class Curve {
     return { at: [...edges, to], demand: [...edges.map((t) => valueAt(asked, t)), 0], there: [...edges.map((t) => valueAt(there, t)), 0] };
   }
 
-  /** Most units that are there at once between two instants. */
+  /** Most units in force between two instants, of all together. */
   greatestCapacity(from: Instant, to: Instant): number {
-    return sumOfAll((this.capacity ?? []).map((c) => c.steps(from, to))).value.reduce((a, b) => Math.max(a, b), 0);
+    return (this.capacity ?? []).reduce((n, c) => n + c.greatest(from, to), 0);
   }
 
   /** Greatest demand in [a, b), and whether it is above capacity anywhere there. */
@@ -161,8 +161,13 @@ export class Curve {
     return out;
   }
 
-  /** All runs. Time without capacity and without demand does not end one. */
-  runs(): Run[] {
+  /** All runs, found once. Time without capacity and without demand does not end one. */
+  runs(): readonly Run[] {
+    return (this.found ??= this.findRuns());
+  }
+  private found: Run[] | undefined;
+
+  private findRuns(): Run[] {
     const out: Run[] = [];
     if (!this.capacity) return out;
     let run: Run | undefined;

@@ -5,7 +5,7 @@ import { intensityOf, type Loaded, type Piece } from './pieces.ts';
 import { type Steps, StepList, sumOfAll } from './steps.ts';
 
 /** Demand of pieces as steps, one calendar after the other; and what lies at single instants. */
-export function demandOf(loaded: readonly Loaded[]): { steps: Steps; jumps: { at: Instant; work: number }[] } {
+export function demandOf(loaded: readonly Pick<Loaded, 'pieces'>[]): { steps: Steps; jumps: { at: Instant; work: number }[] } {
   const byCalendar = new Map<WorkCalendar, Piece[]>();
   const jumps: { at: Instant; work: number }[] = [];
   for (const l of loaded)

@@ -7,6 +7,7 @@ import { type Bucketing, edgesOf } from './buckets.ts';
 import type { Bucketed, Run } from './curve.ts';
 import type { Loads, Subject, SubjectKind } from './load.ts';
 import { demandOf } from './demand.ts';
+import { lastNotAbove } from '../time/patched.ts';
 import { asksIn } from './load-json.ts';
 import { sumOfAll } from './steps.ts';
 
@@ -82,7 +83,11 @@ export function loadTable(doc: Document, loads: Loads, bucketing: Bucketing, fro
     const { kind, id, name, curve } = subject;
     const cells = curve.buckets(edges);
     const own = curve.runs();
-    const hiddenRun = (run: Run): boolean => !cells.some((c, n) => c.overByMean && edges[n]! < run.to && edges[n + 1]! > run.from);
+    // How many buckets up to each are over by their mean: a run with none of them is hidden by all.
+    const means = [0];
+    for (const c of cells) means.push(means[means.length - 1]! + (c.overByMean ? 1 : 0));
+    const place = (t: Instant): number => Math.min(Math.max(lastNotAbove(edges, t), 0), cells.length - 1);
+    const hiddenRun = (run: Run): boolean => run.to <= edges[0]! || run.from >= edges[edges.length - 1]! || means[place(run.to - 1) + 1] === means[place(run.from)];
     for (const run of own) runs.push({ ...run, kind, id, name, hidden: hiddenRun(run) });
     rows.push({
       kind,
@@ -128,7 +133,7 @@ export interface Stretch {
   demand: number[];
   there: number[];
   limited: boolean;
-  runs: Run[];
+  runs: readonly Run[];
   cell: Bucketed;
   asks: Ask[];
   /** Those beyond the ones that are drawn apart. */

@@ -37,6 +37,10 @@ const stamp = (t: Instant, end: 'start' | 'finish'): string => showInstant(t, en
 export const runText = (run: Pick<Run, 'from' | 'to' | 'excess'>, there: number | null): string =>
   `${there === null ? `${unitsText(Math.round(run.excess / 10) * 10)} too many` : `${unitsText(there + run.excess)} of ${unitsText(there)}`}, ${stamp(run.from, 'start')} to ${stamp(run.to, 'finish')}`;
 
+/** Per cent of the full shade for a share: light enough for dark letters, or dark enough for light ones. */
+export const shadeFor = (share: number): { percent: number; dark: boolean } =>
+  share > 0.62 ? { percent: Math.round(92 + (share - 0.62) * 21), dark: true } : { percent: Math.round(share * 85), dark: false };
+
 /** What a bucket says in a sentence: `162 of 180 h: 90 %, yet over the limit inside it`. */
 export function cellSentence(cell: Bucketed, unit: string | null): string {
   if (unit !== null) return `${oneDecimal(cell.demand)} ${unit}`.trim();

@@ -3,7 +3,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef } from 'react';
 import { bucketName, type BucketKind } from '@yellowhammer/core/load/buckets';
 import type { LoadRow, LoadTable } from '@yellowhammer/core/load/table';
-import { cellSentence, cellText, shareOf, unitsText } from '@yellowhammer/core/load/words';
+import { cellSentence, cellText, shadeFor, shareOf, unitsText } from '@yellowhammer/core/load/words';
 import { civilOf, MINUTES_PER_DAY } from '@yellowhammer/core/time/instant';
 import { monthNames } from '@yellowhammer/core/time/typed-date';
 
@@ -134,6 +134,8 @@ export function LoadGrid({ table, bucket, show, chosen, dataDate, onChoose }: Pr
               {across.getVirtualItems().map((c) => {
                 const cell = line.cells[c.index]!;
                 const over = cell.overByMean || (show === 'peak' && cell.overByPeak) || cell.state === 'away';
+                const shade = shadeFor(shareOf(cell, line, show));
+                const text = cellText(cell, line, show);
                 const on = chosen?.row === r.index && chosen.column === c.index;
                 return (
                   <span
@@ -141,14 +143,14 @@ export function LoadGrid({ table, bucket, show, chosen, dataDate, onChoose }: Pr
                     id={`load-${r.index}-${c.index}`}
                     role="gridcell"
                     aria-selected={on}
-                    aria-label={`${line.name}, ${bucketName(bucket, edges[c.index]!)}: ${cellSentence(cell, line.unit)}`}
+                    aria-label={`${line.name}, ${bucketName(bucket, edges[c.index]!)}: ${text ? `${text}; ` : ''}${cellSentence(cell, line.unit)}`}
                     title={`${bucketName(bucket, edges[c.index]!)}: ${cellSentence(cell, line.unit)}`}
                     className={`load-cell${over ? ' over' : ''}${cell.state === 'away' ? ' away' : ''}${cell.hiddenPeak && show !== 'peak' ? ' hidden-peak' : ''}${on ? ' on' : ''}${c.index === now ? ' now' : ''}`}
-                    style={{ left: c.start + 1, width: width - 2, ['--share' as string]: String(Math.round(shareOf(cell, line, show) * 100)) }}
-                    data-dark={shareOf(cell, line, show) > 0.62 && !over ? true : undefined}
+                    style={{ left: c.start + 1, width: width - 2, ['--share' as string]: String(shade.percent) }}
+                    data-dark={(shade.dark && !over) || undefined}
                     onPointerDown={() => onChoose({ row: r.index, column: c.index })}
                   >
-                    <span>{cellText(cell, line, show)}</span>
+                    <span>{text}</span>
                   </span>
                 );
               })}
