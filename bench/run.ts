@@ -26,6 +26,7 @@ import { namesOf } from '@yellowhammer/core/fields/own';
 import type { Filter } from '@yellowhammer/core/model/view-schema';
 import { everything, organise, type Organising } from '@yellowhammer/core/view/organise';
 import { browserBench } from './browser.ts';
+import { loading } from './loads.ts';
 import { barePasses, inTurn, median } from './yardstick.ts';
 
 const show = (n: number, digits = 2): string => n.toFixed(digits);
@@ -189,4 +190,5 @@ function seeing(): void {
 computing();
 seeing();
 durable();
+loading();
 if (!process.argv.includes('--no-browser')) await browserBench();

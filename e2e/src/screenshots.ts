@@ -1,6 +1,5 @@
 /** npm run screenshots: one picture of each main view from the demo data, into docs/screenshots. Needs a build. */
 import { execFileSync } from 'node:child_process';
-import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { PlanScreen, root, until, World } from './harness.ts';
 
@@ -135,26 +134,22 @@ try {
   await page.getByRole('button', { name: 'Take over for all' }).waitFor();
   await page.waitForTimeout(900);
   await page.screenshot(shot('shared-calendar'));
-  // A file whose Island week is another one.
-  const text = await (await fetch(`${w.url}/api/projects/${id}/file`)).text();
-  const arriving = JSON.parse(text) as { project: { code: string; name: string }; calendars: { name: string; week: unknown[][]; exceptions: object[] }[] };
-  Object.assign(arriving.project, { code: 'SKY-M', name: 'Observatory, as the mason sees it' });
-  for (const c of arriving.calendars.filter((x) => x.name === 'Island week'))
-    Object.assign(c, { exceptions: [...c.exceptions, { name: 'boat strike', from: '2027-04-05', to: '2027-04-09', yearly: false, work: [] }] });
-  const file = join(w.dir, 'from-the-mason.yellowhammer.json');
-  writeFileSync(file, JSON.stringify(arriving));
-  await page.goto(w.url);
-  await page.getByLabel('Project file').setInputFiles(file);
-  await page.getByLabel('Keep both').check();
-  await page.waitForTimeout(600);
-  await page.screenshot(shot('import'));
-  // Out-of-sequence progress, both ways.
-  await page.goto(`${w.url}/p/${id}/plan`);
-  await page.locator('.header-title').click();
-  await page.getByRole('button', { name: 'See both ways side by side' }).click();
-  await page.getByText('Held in retained logic by').waitFor();
-  await page.waitForTimeout(500);
-  await page.screenshot(shot('both-ways'));
+  // Loads: a stretch opened up, and a proposal of levelling.
+  const load = await w.window();
+  await load.goto(`${w.url}/p/${id}/load`);
+  await load.locator('.load-cell').first().waitFor();
+  await load.getByRole('button', { name: /over the limit/ }).click();
+  await load.locator('.load-runs').getByRole('button', { name: 'Instrument fitters' }).first().click();
+  await load.getByRole('button', { name: /over the limit/ }).click();
+  await load.locator('.step-graph').waitFor();
+  await load.waitForTimeout(500);
+  await load.screenshot(shot('load'));
+  await load.getByRole('button', { name: 'Level', exact: true }).click();
+  await load.getByRole('button', { name: 'Beyond it, if need be' }).click();
+  await load.getByRole('button', { name: 'Propose' }).click();
+  await load.getByRole('region', { name: 'Proposal' }).waitFor();
+  await load.waitForTimeout(300);
+  await load.screenshot(shot('levelling'));
 } finally {
   await w.stop();
 }

@@ -43,11 +43,16 @@ export interface RunRow extends Run {
 export interface LoadTable {
   edges: Instant[];
   rows: LoadRow[];
+  /** The first of them by time. */
   runs: RunRow[];
+  /** How many there are in all: seen by their mean, and hidden by it. */
+  counts: { over: number; hidden: number };
 }
 
 /** Runs that are listed. */
 const MOST_RUNS = 500;
+
+const byTime = (a: RunRow, b: RunRow): number => a.from - b.from || b.excess - a.excess;
 
 /** Subjects in the order of the tree: groups with their resources, then resources without a group, then roles. */
 function inTree(doc: Document, loads: Loads): { subject: Subject; depth: number }[] {
@@ -78,7 +83,9 @@ export function loadTable(doc: Document, loads: Loads, bucketing: Bucketing, fro
   const edges = edgesOf(bucketing, from, to);
   if (!edges) return undefined;
   const rows: LoadRow[] = [];
-  const runs: RunRow[] = [];
+  let runs: RunRow[] = [];
+  const counts = { over: 0, hidden: 0 };
+  const asked = new Set([...doc.assignments.values()].flatMap((x) => x.roleId ?? []));
   for (const { subject, depth } of inTree(doc, loads)) {
     const { kind, id, name, curve } = subject;
     const cells = curve.buckets(edges);
@@ -88,7 +95,18 @@ export function loadTable(doc: Document, loads: Loads, bucketing: Bucketing, fro
     for (const c of cells) means.push(means[means.length - 1]! + (c.overByMean ? 1 : 0));
     const place = (t: Instant): number => Math.min(Math.max(lastNotAbove(edges, t), 0), cells.length - 1);
     const hiddenRun = (run: Run): boolean => run.to <= edges[0]! || run.from >= edges[edges.length - 1]! || means[place(run.to - 1) + 1] === means[place(run.from)];
-    for (const run of own) runs.push({ ...run, kind, id, name, hidden: hiddenRun(run) });
+    let hidden = 0;
+    for (const run of own) if (hiddenRun(run)) hidden++;
+    // Groups say again what their members say, and so does a role that nobody asks for by itself.
+    if (kind === 'resource' || (kind === 'role' && asked.has(id))) {
+      counts.over += own.length - hidden;
+      counts.hidden += hidden;
+      // Only the first of all are listed: what comes after them need not be kept.
+      const before = runs.length >= MOST_RUNS ? runs[MOST_RUNS - 1]!.from : Infinity;
+      const early = own.findIndex((run) => run.from >= before);
+      const first = own.slice(0, Math.min(early < 0 ? own.length : early, MOST_RUNS));
+      if (first.length) runs = [...runs, ...first.map((run): RunRow => ({ ...run, kind, id, name, hidden: hiddenRun(run) }))].sort(byTime).slice(0, MOST_RUNS);
+    }
     rows.push({
       kind,
       id,
@@ -100,13 +118,10 @@ export function loadTable(doc: Document, loads: Loads, bucketing: Bucketing, fro
       cells,
       total: curve.total,
       runs: own.length,
-      hidden: own.filter(hiddenRun).length,
+      hidden,
     });
   }
-  // Groups say again what their members say, and so does a role that nobody asks for by itself.
-  const asked = new Set([...doc.assignments.values()].flatMap((x) => x.roleId ?? []));
-  const listed = runs.filter((r) => r.kind === 'resource' || (r.kind === 'role' && asked.has(r.id))).sort((a, b) => a.from - b.from || b.excess - a.excess);
-  return { edges, rows, runs: listed.slice(0, MOST_RUNS) };
+  return { edges, rows, runs, counts };
 }
 
 /** Who asks for a subject in a stretch, with steps of its own. */

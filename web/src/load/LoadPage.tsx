@@ -1,5 +1,5 @@
 import './load.css';
-import { useMemo, useRef, useState } from 'react';
+import { useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { bucketKinds, type BucketKind, bucketName } from '@yellowhammer/core/load/buckets';
 import type { RunRow, Stretch } from '@yellowhammer/core/load/table';
@@ -39,8 +39,7 @@ export function LoadPage() {
   const column = chosen?.column ?? 0;
   const [from, to] = [table?.edges[column], table?.edges[column + 1]];
   const stretch = useStretch(row && from !== undefined && to !== undefined ? { kind: row.kind, id: row.id, from, to } : null);
-  const over = useMemo(() => table?.runs.filter((r) => !r.hidden).length ?? 0, [table]);
-  const hidden = (table?.runs.length ?? 0) - over;
+  const { over, hidden } = table?.counts ?? { over: 0, hidden: 0 };
   const choose = (place: Place): void => {
     setChosen(place);
     const t = table?.edges[place.column];
@@ -123,7 +122,7 @@ export function LoadPage() {
         </div>
         <aside className="load-side" aria-label="What is chosen">
           {runs ? (
-            <Runs runs={table?.runs ?? []} onGo={goTo} />
+            <Runs runs={table?.runs ?? []} all={over + hidden} onGo={goTo} />
           ) : stretch && row ? (
             <About stretch={stretch} title={bucketName(bucket, stretch.from)} there={row.there} />
           ) : (
@@ -190,7 +189,7 @@ function Opened({ stretch, title }: { stretch: Stretch; title: string }) {
 }
 
 /** The list of runs, each a way there. */
-function Runs({ runs, onGo }: { runs: readonly RunRow[]; onGo: (run: RunRow) => void }) {
+function Runs({ runs, all, onGo }: { runs: readonly RunRow[]; all: number; onGo: (run: RunRow) => void }) {
   if (runs.length === 0) return <p className="muted">Nothing is over its limit.</p>;
   return (
     <>
@@ -206,6 +205,7 @@ function Runs({ runs, onGo }: { runs: readonly RunRow[]; onGo: (run: RunRow) => 
           </li>
         ))}
       </ul>
+      {all > runs.length && <p className="muted">and {all - runs.length} later ones</p>}
     </>
   );
 }
