@@ -66,6 +66,23 @@ export function documentOf(p: PlanText): Document {
   return read.file.document;
 }
 
+/** A plan with people and money in it: resources are named by their ids and are labour, assignments are of one unit, unless they say otherwise. */
+export function peopledPlan(
+  p: PlanText,
+  more: Partial<Record<'accounts' | 'resourceGroups' | 'roles' | 'resources' | 'assignments' | 'expenses', Record<string, unknown>[]>>,
+): Document {
+  const file = {
+    ...planFileOf(p),
+    ...more,
+    resources: (more.resources ?? []).map((r) => ({ name: r['id'], kind: 'labour', ...r })),
+    assignments: (more.assignments ?? []).map((x, n) => ({ id: `x${n}`, units: 1, ...x })),
+    expenses: (more.expenses ?? []).map((e, n) => ({ id: `e${n}`, activityId: 'A', ...e })),
+  };
+  const read = readProjectFile(JSON.parse(JSON.stringify(file)));
+  if (!read.file) throw new Error(JSON.stringify(read.problems));
+  return read.file.document;
+}
+
 export interface Row {
   earlyStart: string;
   earlyFinish: string;

@@ -1,28 +1,17 @@
 /** Levelling: worked examples, and laws for random plans (resource rules, section 8). */
 import { clearDelays, holdBack, takeDelays } from '@yellowhammer/core/commands/level';
 import { applyChanges } from '@yellowhammer/core/change/change';
-import { level, type Levelled, type LevelOptions } from '@yellowhammer/core/level/level';
+import { level, type Levelled } from '@yellowhammer/core/level/level';
+import type { LevelOptions } from '@yellowhammer/core/level/scheme';
 import { loadsOf } from '@yellowhammer/core/load/load';
 import { copyDocument, type Document } from '@yellowhammer/core/model/document';
 import { readProjectFile } from '@yellowhammer/core/model/read-file';
 import { schedule } from '@yellowhammer/core/schedule/schedule';
 import { formatInstant } from '@yellowhammer/core/time/instant';
-import { mustBack, planFileOf, type PlanText, says, sure, viewIn } from './helpers';
+import { mustBack, peopledPlan, type PlanText, says, sure, viewIn } from './helpers';
 import { planFile, smallPlan, withPeople } from './twin/plans';
 
-type Row = Record<string, unknown>;
-const docOf = (p: PlanText, resources: Row[], assignments: Row[]): Document =>
-  sure(
-    readProjectFile(
-      JSON.parse(
-        JSON.stringify({
-          ...planFileOf(p),
-          resources: resources.map((r) => ({ name: r['id'], kind: 'labour', ...r })),
-          assignments: assignments.map((x, n) => ({ id: `x${n}`, units: 1, ...x })),
-        }),
-      ),
-    ).file,
-  ).document;
+const docOf = (p: PlanText, resources: Record<string, unknown>[], assignments: Record<string, unknown>[]): Document => peopledPlan(p, { resources, assignments });
 const options = (more: Partial<LevelOptions> = {}): LevelOptions => ({ resources: ['ana'], scope: null, withinFloat: false, steps: 40, ...more });
 const told = (l: Levelled | undefined): string => [...sure(l).delays].map(([id, d]) => `${id} ${d / 480}`).join(', ');
 const three = (): Document =>

@@ -1,29 +1,15 @@
 /** Loads and working calendars with figures worked by hand (resource rules, sections 1, 2, 4 to 6). */
 import { bucketingOf, loadJson } from '@yellowhammer/core/load/load-json';
 import { partsLeft, partsOf, shareDone } from '@yellowhammer/core/load/spread';
-import { schedule } from '@yellowhammer/core/schedule/schedule';
+import { NetworkMemory } from '@yellowhammer/core/schedule/memory';
+import { schedule, scheduleDates } from '@yellowhammer/core/schedule/schedule';
+import { applyChanges } from '@yellowhammer/core/change/change';
 import { explain } from '@yellowhammer/core/schedule/explain';
-import { readProjectFile } from '@yellowhammer/core/model/read-file';
 import type { Document } from '@yellowhammer/core/model/document';
-import { parseInstant } from '@yellowhammer/core/time/instant';
-import { planFileOf, type PlanText, sure } from './helpers';
+import { formatInstant, parseInstant } from '@yellowhammer/core/time/instant';
+import { peopledPlan, type PlanText, sure } from './helpers';
 
-interface People {
-  resources?: Record<string, unknown>[];
-  roles?: Record<string, unknown>[];
-  assignments?: Record<string, unknown>[];
-}
-function docOf(p: PlanText, people: People): Document {
-  const file = planFileOf(p);
-  const full = {
-    ...file,
-    resourceGroups: [{ id: 'g', name: 'Gang' }],
-    roles: people.roles ?? [],
-    resources: (people.resources ?? []).map((r) => ({ name: r['id'], kind: 'labour', ...r })),
-    assignments: (people.assignments ?? []).map((x, n) => ({ id: `x${n}`, units: 1, ...x })),
-  };
-  return sure(readProjectFile(JSON.parse(JSON.stringify(full))).file).document;
-}
+const docOf = (p: PlanText, more: Parameters<typeof peopledPlan>[1]): Document => peopledPlan(p, { resourceGroups: [{ id: 'g', name: 'Gang' }], ...more });
 interface Bucket {
   from: string;
   demand: number;
@@ -152,6 +138,41 @@ describe('working calendars', () => {
     );
     expect(dates(doc, 'B')).toBe('2026-03-04T08:00 2026-03-04T17:00');
   });
+});
+
+test('a network that is kept follows who comes, goes, is away and drives as one made anew does', () => {
+  const doc = docOf(
+    {
+      activities: [
+        ['A', '3d', {}],
+        ['B', '2d', {}],
+      ],
+      links: ['A > B'],
+    },
+    { resources: [{ id: 'ana', daysOff: [away('2026-03-03')] }, { id: 'ben' }], assignments: [{ activityId: 'A', resourceId: 'ana', work: 1_440_000 }] },
+  );
+  const memory = new NetworkMemory();
+  const finishes: string[] = [];
+  const look = (): void => {
+    const kept = sure(scheduleDates(doc, memory).computed);
+    const anew = sure(scheduleDates(doc).computed);
+    expect([...kept.early.finish]).toEqual([...anew.early.finish]);
+    expect([...kept.late.totalFloat]).toEqual([...anew.late.totalFloat]);
+    finishes.push(formatInstant(kept.projectFinish).slice(5, 10));
+  };
+  const put = <T extends 'assignments' | 'resources' | 'activities'>(table: T, id: string, fields: object | null): void => {
+    const before = doc[table].get(id) ?? null;
+    applyChanges(doc, [{ table, id, before, after: fields && ({ ...before, ...fields } as never) }]);
+    look();
+  };
+  look();
+  put('activities', 'A', { keepsDays: true });
+  put('activities', 'A', { keepsDays: false });
+  put('assignments', 'x0', { drives: false });
+  put('assignments', 'x0', { drives: true, resourceId: 'ben' });
+  put('resources', 'ben', { daysOff: [away('2026-03-04', '2026-03-05')] });
+  put('assignments', 'x0', null);
+  expect(finishes).toEqual(['03-09', '03-06', '03-09', '03-06', '03-06', '03-10', '03-06']);
 });
 
 describe('spread', () => {

@@ -7,20 +7,11 @@ import { bucketingOf } from '@yellowhammer/core/load/load-json';
 import { readProjectFile } from '@yellowhammer/core/model/read-file';
 import type { Document } from '@yellowhammer/core/model/document';
 import { schedule } from '@yellowhammer/core/schedule/schedule';
-import { planFileOf, type PlanText, sure } from './helpers';
+import { peopledPlan, type PlanText, sure } from './helpers';
 import { planFile, smallPlan, withPeople } from './twin/plans';
 
 type Row = Record<string, unknown>;
-function docOf(p: PlanText, more: { resources?: Row[]; assignments?: Row[]; expenses?: Row[]; accounts?: Row[] }): Document {
-  const file = {
-    ...planFileOf(p),
-    accounts: more.accounts ?? [],
-    resources: (more.resources ?? []).map((r) => ({ name: r['id'], kind: 'labour', ...r })),
-    assignments: (more.assignments ?? []).map((x, n) => ({ id: `x${n}`, units: 1, ...x })),
-    expenses: (more.expenses ?? []).map((e, n) => ({ id: `e${n}`, activityId: 'A', ...e })),
-  };
-  return sure(readProjectFile(JSON.parse(JSON.stringify(file))).file).document;
-}
+const docOf = peopledPlan;
 interface Told {
   accounts: { id: string | null; total: Record<string, number>; buckets: Record<string, number | string>[] }[];
   buckets: Record<string, number | string>[];
@@ -134,6 +125,9 @@ describe('expenses', () => {
     ['income counts apart', { when: 'start', budget: 100, income: true }, { actual: 0, cost: 0, income: 100, incomeActual: 100 }],
   ])('progress, %s', (_, e, expected) => {
     expect(money(docOf(begun, { expenses: [e] })).total).toMatchObject(expected);
+  });
+  test('without a data date no date has been', () => {
+    expect(money(docOf(plan, { expenses: [{ when: 'date', date: '2026-01-01', budget: 100 }] })).total).toMatchObject({ actual: 0, cost: 100 });
   });
   test('an actual before its event lies at the data date', () => {
     const doc = docOf(

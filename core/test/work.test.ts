@@ -1,6 +1,6 @@
 /** What follows what (resource rules, section 3): the table row by row, with figures worked by hand. */
 import { assign, assignCrew, reassign, setAssignment, typeAssignments, unassign } from '@yellowhammer/core/commands/assign';
-import { setActivities, setCell } from '@yellowhammer/core/commands/cells';
+import { setActivities, setCell, setCells } from '@yellowhammer/core/commands/cells';
 import { copyRows, pasteRows } from '@yellowhammer/core/commands/copy-rows';
 import { deleteRows } from '@yellowhammer/core/commands/outline';
 import { replicate } from '@yellowhammer/core/commands/replicate';
@@ -213,6 +213,11 @@ test('a level of effort stores no work; milestones and margins take nobody', () 
   const x = put(doc, 'mason', 2, 'L');
   expect(sure(doc.assignments.get(x)).work).toBe(0);
   expect(says(setAssignment(doc, x, { work: 5 }))).toMatch(/follows from its span/);
+  // A task that becomes one gives its work up, even where its units agree.
+  const y = put(doc, 'mason');
+  mustBack(doc, setCell(doc, 'A', 'type', 'level of effort', newId));
+  expect(sure(doc.assignments.get(y)).work).toBe(0);
+  mustBack(doc, setCell(doc, 'A', 'type', 'task', newId));
   expect(says(assign(doc, ['M'], [{ resourceId: 'mason', roleId: null, units: 1 }], newId))).toMatch(/takes no assignments/);
   put(doc, 'mason', 1, 'B');
   expect(tells(setCell(doc, 'B', 'type', 'finish milestone', newId))).toMatch(/WRONG_TYPE|assigned to it/);
@@ -227,8 +232,11 @@ test('typed assignments complete names, keep units, and say what they do not kno
   expect(sure(indexOf(doc).assignmentsOf('A')[1])).toMatchObject({ quantity: 12.5, drives: false });
   expect(says(typeAssignments(doc, 'A', 'tiler', newId))).toMatch(/tiler is no resource or role/);
   expect(says(typeAssignments(doc, 'A', 'mason, mason 2', newId))).toMatch(/twice/);
+  // Over several rows, of which one has it so already, and emptied where one is empty.
+  mustBack(doc, setCells(doc, ['A', 'B'], 'assignments', 'mason 2, lime 12.5', newId));
   mustBack(doc, typeAssignments(doc, 'A', '', newId));
-  expect(told(doc)).toBe('1d; ');
+  mustBack(doc, setCells(doc, ['A', 'B'], 'assignments', '', newId));
+  expect(told(doc) + told(doc, 'B')).toBe('1d; 2d; ');
 });
 
 test('crews are assigned line by line, roles are filled, and who goes leaves the work to the others', () => {

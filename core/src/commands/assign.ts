@@ -46,7 +46,6 @@ function onWork(doc: Document, ids: readonly string[], label: (n: number, first:
     for (const x of assignedTo(doc, a)) if (!kept.has(x.id)) changes.push({ table: 'assignments', id: x.id, before: x, after: null });
     changes.push(...assignmentChanges(doc, a.id, work.list));
   }
-  if (changes.length === 0) return refused('NOTHING_CHANGED', 'It is so already.');
   return settled(doc, label(all.length, first), changes, made);
 }
 
@@ -198,7 +197,7 @@ export function readAssignments(doc: Document, text: string): Typed[] | string {
   return out;
 }
 
-/** Makes the assignments of an activity what was typed: units that are not typed stay, others go. */
+/** Makes the assignments of an activity what was typed: a name alone is one unit; others go. */
 export function typeAssignments(doc: Document, id: string, text: string, newId: NewId): Outcome {
   const a = doc.activities.get(id);
   if (!a) return refused('UNKNOWN_ACTIVITY', 'That activity is not in the plan any more.');

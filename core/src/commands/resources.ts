@@ -1,6 +1,5 @@
 /** Commands on resources, roles, groups and crews: adding, changing, deleting, and lists that are pasted in. */
 import { Draft } from '../change/change.ts';
-import { indexOf } from '../model/doc-index.ts';
 import { type Document, ordered } from '../model/document.ts';
 import { type Assignment, type Crew, type Resource, resourceDefaults, type ResourceGroup, type ResourceKind, resourceKinds, type Role } from '../model/resource-schema.ts';
 import { labelOfRow, type Row, type Rows, tables } from '../model/tables.ts';
@@ -9,7 +8,6 @@ import { count, done, type NewId, type Outcome, refused, settled } from './resul
 
 /** Tables of the Library's page of resources. */
 export type PeopleTable = 'resourceGroups' | 'roles' | 'resources' | 'crews';
-export const peopleTables: readonly PeopleTable[] = ['resources', 'roles', 'crews', 'resourceGroups'];
 
 const nextRank = (doc: Document, table: PeopleTable): number => ordered(doc, table).reduce((n, r) => Math.max(n, r.rank), -1) + 1;
 
@@ -234,11 +232,5 @@ const namesOf = (doc: Document, table: PeopleTable): Map<string, string> => new 
 export const crewText = (doc: Document, crew: Pick<Crew, 'lines'>): string =>
   crew.lines.map((l) => `${(l.resourceId !== null ? doc.resources.get(l.resourceId)?.name : doc.roles.get(l.roleId ?? '')?.name) ?? '?'} ${l.units}`).join(', ');
 
-/** Roles that a resource can fill, its own first. */
+/** Whether a resource can fill a role: its own, or one of the others. */
 export const canFill = (r: Resource, role: Pick<Role, 'id'>): boolean => r.roleId === role.id || r.otherRoles.includes(role.id);
-/** Assignments to roles that nobody fills yet. */
-export const unfilled = (doc: Document): Assignment[] => [...indexedRoles(doc)];
-function* indexedRoles(doc: Document): Iterable<Assignment> {
-  const index = indexOf(doc);
-  for (const a of ordered(doc, 'activities')) for (const x of index.assignmentsOf(a.id)) if (x.roleId !== null) yield x;
-}

@@ -3,7 +3,7 @@
  * cumulative money, in exact fractions of hundredths until a row is rounded.
  */
 import type { Document } from '../model/document.ts';
-import type { Expense, When } from '../model/money-schema.ts';
+import { type Expense, expenseDefaults, type When } from '../model/money-schema.ts';
 import type { Resource, Role } from '../model/resource-schema.ts';
 import type { Activity } from '../model/schema.ts';
 import { indexOf } from '../model/doc-index.ts';
@@ -122,7 +122,8 @@ interface PlaceOf {
   /** Instants of start and finish; where the remaining part begins. */
   start: Instant;
   finish: Instant;
-  /** The data date, or the floor where there is none. */
+  /** The data date; null: there is none. And that, or the floor. */
+  dataDate: Instant | null;
   now: Instant;
   /** Even over what is done, over what is left, and over all of it. */
   done: Piece | null;
@@ -155,36 +156,22 @@ function placeIn(r: Computed, k: number, a: Activity, late: boolean): PlaceOf {
         : { calendar: c, from: finish, to: finish, work: 1, actual: false };
   const done = unstarted ? null : piece(early.start[k]!, Math.min(standing.state === 'finished' ? early.finish[k]! : now, Math.max(now, early.start[k]!)), true);
   if (a.type === 'levelOfEffort') {
-    const cut = Math.min(Math.max(now, early.start[k]!), early.finish[k]!);
+    const cut = net.dataDate === null ? early.start[k]! : Math.min(Math.max(net.dataDate, early.start[k]!), early.finish[k]!);
     return {
       standing,
       start,
       finish,
+      dataDate: net.dataDate,
       now,
       done: cut > early.start[k]! ? piece(early.start[k]!, cut, true) : null,
       left: piece(cut, early.finish[k]!, false),
       all: piece(start, finish, false),
     };
   }
-  return { standing, start, finish, now, done, left, all: unstarted && left ? left : piece(start, finish, false) };
+  return { standing, start, finish, dataDate: net.dataDate, now, done, left, all: unstarted && left ? left : piece(start, finish, false) };
 }
 
-const lumpOf = (a: Activity): Expense => ({
-  id: a.id,
-  rank: 0,
-  activityId: a.id,
-  name: '',
-  accountId: null,
-  income: false,
-  budget: a.cost,
-  committed: 0,
-  actual: null,
-  remaining: null,
-  when: 'even',
-  date: null,
-  quantity: null,
-  price: null,
-});
+const lumpOf = (a: Activity): Expense => ({ ...expenseDefaults, id: a.id, rank: 0, activityId: a.id, budget: a.cost, when: 'even' });
 
 /** Whether the event of an expense has been, and the share of an even one that is done. */
 function progressOf(p: PlaceOf, e: Expense): { been: boolean; share: number } {
@@ -192,7 +179,7 @@ function progressOf(p: PlaceOf, e: Expense): { been: boolean; share: number } {
   if (e.when === 'start') return { been: state !== 'unstarted', share: state !== 'unstarted' ? 1 : 0 };
   if (e.when === 'finish') return { been: state === 'finished', share: state === 'finished' ? 1 : 0 };
   if (e.when === 'date') {
-    const been = dateOf(e, p) <= p.now;
+    const been = p.dataDate !== null && dateOf(e, p) <= p.dataDate;
     return { been, share: been ? 1 : 0 };
   }
   const share = state === 'finished' ? 1 : state === 'unstarted' ? 0 : d > 0 ? Math.min(Math.max((d - r) / d, 0), 1) : r === 0 ? 1 : 0;
@@ -201,7 +188,7 @@ function progressOf(p: PlaceOf, e: Expense): { been: boolean; share: number } {
 const dateOf = (e: Expense, p: PlaceOf): Instant => (e.date === null ? p.start : (parseDay(e.date) ?? 0) * MINUTES_PER_DAY);
 
 /** Actual and remaining of an expense in hundredths, as entered or as they follow. */
-export function expenseFigures(p: PlaceOf, e: Expense): { budget: number; actual: number; remaining: number } {
+function expenseFigures(p: PlaceOf, e: Expense): { budget: number; actual: number; remaining: number } {
   const budget = Math.round(e.budget * 100);
   const { share } = progressOf(p, e);
   const actual = e.actual !== null ? Math.round(e.actual * 100) : roundHalf(budget * share);

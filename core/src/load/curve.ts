@@ -12,8 +12,10 @@ const OVER_BY = 0.001;
 export interface Run {
   from: Instant;
   to: Instant;
-  /** Greatest demand above capacity. */
+  /** Greatest demand above capacity, and both where it is greatest. */
   excess: number;
+  demand: number;
+  there: number;
   /** Unit-minutes above capacity, in thousandths. */
   over: number;
 }
@@ -175,9 +177,9 @@ export class Curve {
       const [d, c] = [this.demand[n]!, this.there[n]!];
       const long = this.at[n + 1]! - this.at[n]!;
       if (d > c + OVER_BY) {
-        if (!run) out.push((run = { from: this.at[n]!, to: 0, excess: 0, over: 0 }));
+        if (!run) out.push((run = { from: this.at[n]!, to: 0, excess: 0, demand: 0, there: 0, over: 0 }));
         run.to = this.at[n + 1]!;
-        run.excess = Math.max(run.excess, d - c);
+        if (d - c > run.excess) Object.assign(run, { excess: d - c, demand: d, there: c });
         run.over += (d - c) * long;
       } else if (d > 0 || c > 0) run = undefined;
     }

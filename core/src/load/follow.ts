@@ -104,11 +104,14 @@ export class Work {
   private workFollows(): void {
     for (const x of [...this.list]) {
       if (this.material(x)) continue;
+      if (this.a.type === 'levelOfEffort') {
+        this.put(x, { work: 0 });
+        continue;
+      }
       const was = this.was.get(x.id);
       const length = lengthOf(x, this.a.duration, false);
       if (was?.length === length && was.units === x.units && length > 0 && Math.floor(x.work / length) === thousandths(x.units)) continue;
-      if (this.a.type === 'levelOfEffort') this.put(x, { work: 0 });
-      else if (!(this.byWork && this.drives(x))) this.put(x, { work: this.workFor(x) });
+      if (!(this.byWork && this.drives(x))) this.put(x, { work: this.workFor(x) });
     }
   }
 

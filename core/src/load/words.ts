@@ -11,7 +11,7 @@ export const unitsText = (milli: number): string => String(Math.round(milli) / 1
 const oneDecimal = (milli: number): string => String(Math.round(milli / 100) / 10);
 
 /** Mean units of a bucket: its share of what is there, on the units that are there. Null where nothing is. */
-export const meanUnits = (cell: Bucketed, there: number | null): number | null =>
+const meanUnits = (cell: Bucketed, there: number | null): number | null =>
   cell.capacity === null || cell.capacity === 0 || there === null ? null : (cell.demand / cell.capacity) * there;
 
 /** What a cell shows: mean units, greatest units, or both; a quantity of a material. */
@@ -33,9 +33,10 @@ export function shareOf(cell: Bucketed, row: Pick<LoadRow, 'there'>, show: 'mean
 
 const stamp = (t: Instant, end: 'start' | 'finish'): string => showInstant(t, end, true);
 
-/** `four of three from Wed 4 Mar 13:00 to ...` of a run. */
-export const runText = (run: Pick<Run, 'from' | 'to' | 'excess'>, there: number | null): string =>
-  `${there === null ? `${unitsText(Math.round(run.excess / 10) * 10)} too many` : `${unitsText(there + run.excess)} of ${unitsText(there)}`}, ${stamp(run.from, 'start')} to ${stamp(run.to, 'finish')}`;
+/** `4 of 3, 4 Mar 26, 13:00 to 5 Mar 26, 12:00`: a run where it is greatest. */
+export const runText = (run: Pick<Run, 'from' | 'to' | 'demand' | 'there'>): string =>
+  `${hundredth(run.demand)} of ${hundredth(run.there)}, ${stamp(run.from, 'start')} to ${stamp(run.to, 'finish')}`;
+const hundredth = (milli: number): string => unitsText(Math.round(milli / 10) * 10);
 
 /** Per cent of the full shade for a share: light enough for dark letters, or dark enough for light ones. */
 export const shadeFor = (share: number): { percent: number; dark: boolean } =>

@@ -3,7 +3,9 @@ import { IconTrash } from '@tabler/icons-react';
 import { useEffect, useState } from 'react';
 import { baselinesOf, deleteSnapshot, keepBaseline, setOptions, setProject } from '@yellowhammer/core/commands/project';
 import { ordered, projectOf } from '@yellowhammer/core/model/document';
-import type { Options, Snapshot } from '@yellowhammer/core/model/schema';
+import { basisNames } from '@yellowhammer/core/fields/work';
+import { bases, type Options, type Snapshot } from '@yellowhammer/core/model/schema';
+import { weekdayNames } from '@yellowhammer/core/time/typed-date';
 import { call } from '../project/api';
 import { newId, useDoc, useSession } from '../project/hooks';
 import { CommitField } from './CommitField';
@@ -78,6 +80,21 @@ export function ProjectSettings({ opened, onClose }: { opened: boolean; onClose:
           <NumberInput label="Step" size="sm" min={1} max={1_000} value={project.options.numberStep} onBlur={(e) => number('numberStep', e.currentTarget.value)} />
         </Group>
         <p className="muted">New activities count on from the greatest number by this step.</p>
+        <h3>Work and loads</h3>
+        <Group grow>
+          <Select
+            label="Duration basis of new activities"
+            data={bases.map((b) => ({ value: b, label: basisNames[b] }))}
+            value={project.options.basis}
+            onChange={(v) => v && session.run(setOptions(doc, { basis: v as Options['basis'] }))}
+          />
+          <Select
+            label="Weeks of loads begin on"
+            data={weekdayNames.map((label, n) => ({ value: String(n), label }))}
+            value={String(project.options.weekStart)}
+            onChange={(v) => v && session.run(setOptions(doc, { weekStart: Number(v) }))}
+          />
+        </Group>
         <h3>WBS codes</h3>
         <CommitField
           label="Prefixes by level"

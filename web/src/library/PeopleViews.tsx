@@ -2,7 +2,7 @@
 import { Select } from '@mantine/core';
 import { useState } from 'react';
 import { readAssignments } from '@yellowhammer/core/commands/assign';
-import { addPeople, crewText, deletePeople, type PeopleTable, setPeople, usesOf } from '@yellowhammer/core/commands/resources';
+import { addPeople, canFill, crewText, deletePeople, type PeopleTable, setPeople, usesOf } from '@yellowhammer/core/commands/resources';
 import type { Outcome } from '@yellowhammer/core/commands/result';
 import { namedColours } from '@yellowhammer/core/fields/extras';
 import { ordered, projectOf } from '@yellowhammer/core/model/document';
@@ -221,7 +221,7 @@ export function RoleView({ row }: { row: Role }) {
   const { doc, set, remove, element } = usePeople('roles', row.id);
   const { currency } = projectOf(doc);
   const uses = usesOf(doc, 'roles', row.id);
-  const fill = ordered(doc, 'resources').filter((r) => r.roleId === row.id || r.otherRoles.includes(row.id));
+  const fill = ordered(doc, 'resources').filter((r) => canFill(r, row));
   return (
     <main className="library-main" aria-label={`Role ${row.name}`}>
       {element}

@@ -1,5 +1,5 @@
 import './load.css';
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { bucketKinds, type BucketKind, bucketName } from '@yellowhammer/core/load/buckets';
 import type { RunRow, Stretch } from '@yellowhammer/core/load/table';
@@ -32,6 +32,7 @@ export function LoadPage() {
   const [chosen, setChosen] = useState<Place | null>(null);
   const [runs, setRuns] = useState(false);
   const [levelling, setLevelling] = useState(false);
+  const [wanted, setWanted] = useState<RunRow | null>(null);
   const dataDate = project.dataDate === null ? null : (parseInstant(project.dataDate) ?? null);
   const around = middle ?? dataDate ?? (parseInstant(project.plannedStart) as number);
   const table = useLoads(bucket, calendarId, bucket === 'hour' ? { from: around - HOURS_AROUND, to: around + HOURS_AROUND } : null);
@@ -47,10 +48,20 @@ export function LoadPage() {
   };
   const goTo = (run: RunRow): void => {
     if (!table) return;
+    // Hours are shown around one place: another place first, then the cell there.
+    if (bucket === 'hour' && (run.from < table.edges[0]! || run.from >= table.edges[table.edges.length - 1]!)) {
+      setMiddle(run.from);
+      setWanted(run);
+      return;
+    }
+    setWanted(null);
     const r = table.rows.findIndex((x) => x.kind === run.kind && x.id === run.id);
     const c = table.edges.findIndex((t, n) => t <= run.from && (table.edges[n + 1] ?? -Infinity) > run.from);
     if (r >= 0 && c >= 0) choose({ row: r, column: c });
   };
+  useEffect(() => {
+    if (wanted && table && wanted.from >= table.edges[0]! && wanted.from < table.edges[table.edges.length - 1]!) goTo(wanted);
+  });
   const csv = (): void => {
     if (!table) return;
     const heads = ['Who and what', 'Kind', 'There', ...table.edges.slice(0, -1).flatMap((t) => [`${bucketName(bucket, t)}, h asked`, 'h there', 'h over', 'at once'])];
@@ -124,7 +135,7 @@ export function LoadPage() {
           {runs ? (
             <Runs runs={table?.runs ?? []} all={over + hidden} onGo={goTo} />
           ) : stretch && row ? (
-            <About stretch={stretch} title={bucketName(bucket, stretch.from)} there={row.there} />
+            <About stretch={stretch} title={bucketName(bucket, stretch.from)} />
           ) : (
             <p className="muted">Choose a cell to open it up: who asks, when, and what would solve it. The arrows walk from cell to cell.</p>
           )}
@@ -201,7 +212,7 @@ function Runs({ runs, all, onGo }: { runs: readonly RunRow[]; all: number; onGo:
               {r.name}
             </button>{' '}
             {r.hidden && <span className="chip bad">hidden</span>}
-            <span className="muted">{runText(r, null)}</span>
+            <span className="muted">{runText(r)}</span>
           </li>
         ))}
       </ul>
@@ -211,7 +222,7 @@ function Runs({ runs, all, onGo }: { runs: readonly RunRow[]; all: number; onGo:
 }
 
 /** What the chosen cell says: its figures in words, who asks, and what would solve it. */
-function About({ stretch: s, title, there }: { stretch: Stretch; title: string; there: number | null }) {
+function About({ stretch: s, title }: { stretch: Stretch; title: string }) {
   const session = useSession();
   const navigate = useNavigate();
   const preview = usePreview();
@@ -225,7 +236,7 @@ function About({ stretch: s, title, there }: { stretch: Stretch; title: string; 
       <p>{cellSentence(s.cell, s.unit)}.</p>
       {s.runs.map((r) => (
         <p key={r.from} className="critical-text">
-          {runText(r, r.excess + (there ?? 0) > 0 ? there : null)}
+          {runText(r)}
         </p>
       ))}
       {s.asks.length > 0 && (

@@ -8,7 +8,8 @@ import { type Document, documentFrom, type DocumentRows, emptyDocument, projectO
 import { readProjectText } from '@yellowhammer/core/model/read-file';
 import { type Candidate, candidatesFor, type Wanted } from '@yellowhammer/core/load/candidates';
 import { type Bucketing, type BucketKind } from '@yellowhammer/core/load/buckets';
-import { type Levelled, type LevelOptions, levelSteps } from '@yellowhammer/core/level/level';
+import { type Levelled, levelSteps } from '@yellowhammer/core/level/level';
+import type { LevelOptions } from '@yellowhammer/core/level/scheme';
 import { type Loads, loadsOf, type SubjectKind } from '@yellowhammer/core/load/load';
 import { dataDatesOf } from '@yellowhammer/core/load/load-json';
 import { type LoadTable, loadTable, type Stretch, stretchOf } from '@yellowhammer/core/load/table';
