@@ -219,7 +219,7 @@ journey('a computed field says in words what is over budget and colours its bar;
   await page.keyboard.press('Control+z');
   await until('one again', painted, (n) => n === 1);
 
-  // Finish on or before data date + 1 day: nothing before there is one; then by the update.
+  // Finish at most a day after the data date: nothing before there is one; then by the update.
   await page.locator('.plan-grid').focus();
   await page.keyboard.press('Alt+b');
   await page.getByLabel('Field', { exact: true }).selectOption({ label: 'Finish' });
