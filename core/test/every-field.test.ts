@@ -13,6 +13,7 @@ import { forgetIndex } from '@yellowhammer/core/model/doc-index';
 import { copyDocument, type Document } from '@yellowhammer/core/model/document';
 import { writeProjectFile } from '@yellowhammer/core/model/file';
 import { readProjectText } from '@yellowhammer/core/model/read-file';
+import { expenseDefaults } from '@yellowhammer/core/model/money-schema';
 import { ownKinds } from '@yellowhammer/core/model/schema';
 import { type Operand, usualSettings } from '@yellowhammer/core/model/view-schema';
 import { PlanPages } from '@yellowhammer/core/report/plan-report';
@@ -50,6 +51,12 @@ function plan(): { doc: Document; context: FieldContext } {
   });
   const [mason] = must(doc, addPeople(doc, 'resources', 'mason', {}, newId));
   must(doc, assign(doc, ['W', 'B'], [{ resourceId: sure(mason), roleId: null, units: 2 }], newId));
+  // Fees that are over their budget, some of it ordered; a grant that comes with the milestone of what is done already.
+  doc.accounts.set('fees', { id: 'fees', rank: 0, parentId: null, code: '', name: 'Fees', sharedId: null });
+  const money = { ...expenseDefaults, accountId: 'fees', rank: 0 } as const;
+  doc.expenses.set('e1', { ...money, id: 'e1', activityId: 'W', budget: 50, actual: 80, committed: 30 });
+  doc.expenses.set('e2', { ...money, id: 'e2', activityId: 'C', budget: 500, income: true, when: 'start' });
+  doc.resources.set(sure(mason), { ...sure(doc.resources.get(sure(mason))), rates: [{ from: '2026-01-01', perHour: 30, accountId: null }] });
   nodeInto(doc, 'P', null, 1);
   putInto(doc, 'A', 'P', 1);
   const set = sure(must(doc, addCodeSet(doc, 'Area', newId))[0]);

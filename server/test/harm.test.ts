@@ -46,6 +46,13 @@ async function listWhile<T>(work: Promise<T>): Promise<{ value: T; worst: number
   return { value: await value, worst };
 }
 
+/** What holds the server up does so every time; a machine that is busy with other tests now and then. */
+async function neverHeldUp(measure: () => Promise<number>): Promise<void> {
+  let worst = Infinity;
+  for (let i = 0; i < 3 && worst >= 1000; i++) worst = await measure();
+  expect(worst).toBeLessThan(1000);
+}
+
 describe('the list of projects answers within a second while any one file is read, summarised or refused', () => {
   const pieces = many(48, (i) => {
     const at = (m: number): string => `${String(Math.floor(m / 60)).padStart(2, '0')}:${String(m % 60).padStart(2, '0')}`;
@@ -80,11 +87,13 @@ describe('the list of projects answers within a second while any one file is rea
   test.each(cases)('%s', async (_, make, status) => {
     const body = make();
     const text = typeof body === 'string' ? body : JSON.stringify(body);
-    const { value, worst } = await listWhile(s.ask('POST', '/import', text));
-    expect([value.status, worst < 1000]).toEqual([status, true]);
+    await neverHeldUp(async () => {
+      const { value, worst } = await listWhile(s.ask('POST', '/import', text));
+      expect(value.status).toBe(status);
+      return worst;
+    });
     // And once more with whatever it added to the list.
-    const { worst: later } = await listWhile(new Promise((r) => setTimeout(r, 1500)));
-    expect(later).toBeLessThan(1000);
+    await neverHeldUp(async () => (await listWhile(new Promise((r) => setTimeout(r, 1500)))).worst);
   });
   test('a project that cannot be computed is listed as such, the others beside it', async () => {
     const list = (await s.ask('GET', '/projects')).body as { figures: string; name: string }[];

@@ -33,14 +33,14 @@ export interface MoneyRow {
 }
 
 /** Rates of one resource or role: amounts in hundredths for each thousandth of work, from an instant on. */
-interface Tariff {
+export interface Tariff {
   from: Instant;
   perWork: number;
   accountId: string | null;
 }
 
 /** What a thousandth of a unit-minute (or of a measure) costs, from when on; the first holds from ever. */
-function tariffsOf(doc: Document, who: Resource | Role): Tariff[] {
+export function tariffsOf(doc: Document, who: Resource | Role): Tariff[] {
   if ('kind' in who && who.kind === 'material')
     return inForce(who.prices).map(({ day, entry }, n) => ({ from: n === 0 ? -Infinity : day * MINUTES_PER_DAY, perWork: entry.price / 10, accountId: entry.accountId ?? null }));
   const own = calendarFor(doc, { calendarId: null });
@@ -77,7 +77,8 @@ export function moneyRows(doc: Document, r: Computed, late = false): MoneyRow[] 
   return out;
 }
 
-function assignmentRows(l: Loaded, who: Resource | Role, tariffs: readonly Tariff[], out: MoneyRow[]): void {
+/** Rows of one assignment: by part and account. */
+export function assignmentRows(l: Loaded, who: Resource | Role, tariffs: readonly Tariff[], out: MoneyRow[]): void {
   const { assignment: x, activity, figures, pieces } = l;
   const byAccount = new Map<string, MoneyRow>();
   const put = (part: MoneyRow['part'], accountId: string | null, flow: Flow): void => {
@@ -116,14 +117,18 @@ function assignmentRows(l: Loaded, who: Resource | Role, tariffs: readonly Tarif
   if (entered === null) put(figures.actual > 0 ? 'actual' : 'remaining', general, lump);
 }
 
-/** Where the parts of an expense of an activity lie. */
-interface PlaceOf {
+/** How an activity stands, for what follows of its expenses. */
+export interface Stand {
   standing: Standing;
-  /** Instants of start and finish; where the remaining part begins. */
   start: Instant;
-  finish: Instant;
-  /** The data date; null: there is none. And that, or the floor. */
+  /** Null: there is none. */
   dataDate: Instant | null;
+}
+
+/** Where the parts of an expense of an activity lie. */
+interface PlaceOf extends Stand {
+  finish: Instant;
+  /** The data date, or the floor. */
   now: Instant;
   /** Even over what is done, over what is left, and over all of it. */
   done: Piece | null;
@@ -171,10 +176,11 @@ function placeIn(r: Computed, k: number, a: Activity, late: boolean): PlaceOf {
   return { standing, start, finish, dataDate: net.dataDate, now, done, left, all: unstarted && left ? left : piece(start, finish, false) };
 }
 
+/** The lump sum of an activity as an expense. */
 const lumpOf = (a: Activity): Expense => ({ ...expenseDefaults, id: a.id, rank: 0, activityId: a.id, budget: a.cost, when: 'even' });
 
 /** Whether the event of an expense has been, and the share of an even one that is done. */
-function progressOf(p: PlaceOf, e: Expense): { been: boolean; share: number } {
+function progressOf(p: Stand, e: Pick<Expense, 'when' | 'date'>): { been: boolean; share: number } {
   const { state, d, r } = p.standing;
   if (e.when === 'start') return { been: state !== 'unstarted', share: state !== 'unstarted' ? 1 : 0 };
   if (e.when === 'finish') return { been: state === 'finished', share: state === 'finished' ? 1 : 0 };
@@ -185,18 +191,22 @@ function progressOf(p: PlaceOf, e: Expense): { been: boolean; share: number } {
   const share = state === 'finished' ? 1 : state === 'unstarted' ? 0 : d > 0 ? Math.min(Math.max((d - r) / d, 0), 1) : r === 0 ? 1 : 0;
   return { been: state !== 'unstarted', share };
 }
-const dateOf = (e: Expense, p: PlaceOf): Instant => (e.date === null ? p.start : (parseDay(e.date) ?? 0) * MINUTES_PER_DAY);
+const dateOf = (e: Pick<Expense, 'date'>, p: Stand): Instant => (e.date === null ? p.start : (parseDay(e.date) ?? 0) * MINUTES_PER_DAY);
 
 /** Actual and remaining of an expense in hundredths, as entered or as they follow. */
-function expenseFigures(p: PlaceOf, e: Expense): { budget: number; actual: number; remaining: number } {
+export function expenseFigures(p: Stand, e: Expense): { budget: number; actual: number; remaining: number } {
   const budget = Math.round(e.budget * 100);
   const { share } = progressOf(p, e);
   const actual = e.actual !== null ? Math.round(e.actual * 100) : roundHalf(budget * share);
   const left = p.standing.state === 'finished' && e.when !== 'date' ? 0 : budget < 0 ? Math.min(0, budget - actual) : Math.max(0, budget - actual);
   return { budget, actual, remaining: e.remaining !== null ? Math.round(e.remaining * 100) : left };
 }
+/** Actual of a lump sum, in hundredths: the share that is done. */
+export const lumpActual = (p: Stand, cost: number): number => roundHalf(Math.round(cost * 100) * progressOf(p, even).share);
+const even = { when: 'even', date: null } as const;
+
 /** Half up, whatever the sign. */
-const roundHalf = (n: number): number => Math.floor(n + 0.5 + 1e-6);
+export const roundHalf = (n: number): number => Math.floor(n + 0.5 + 1e-6);
 
 function expenseRows(p: PlaceOf, e: Expense, source: MoneyRow['source'], a: Activity, out: MoneyRow[]): void {
   const { budget, actual, remaining } = expenseFigures(p, e);

@@ -24,19 +24,26 @@ export function assignedTo(doc: Document, a: Pick<Activity, 'id' | 'type'>, asid
     if (aside) for (const x of all) aside(x, 'milestones and margins take none');
     return none;
   }
-  const seen = new Set<string>();
+  const first = all[0]!;
+  // Mostly there are one or two, and nothing is left out: then the list itself will do.
+  if (all.length === 1 && assigneeOf(doc, first)) return all;
   const out: Assignment[] = [];
+  // A few are compared with each other; keys are made for many.
+  const seen = all.length > FEW ? new Set<string>() : null;
   for (const x of all) {
-    const key = `${x.resourceId === null ? 'role' : 'resource'} ${x.resourceId ?? x.roleId ?? ''} ${x.delay}`;
+    const key = seen && `${x.resourceId ?? ''} ${x.roleId ?? ''} ${x.delay}`;
+    const twice = key === null ? out.some((y) => sameAs(x, y)) : seen?.has(key);
     if (!assigneeOf(doc, x)) aside?.(x, 'whom it assigns is not there');
-    else if (seen.has(key)) aside?.(x, 'it is there twice with the same delay');
+    else if (twice) aside?.(x, 'it is there twice with the same delay');
     else {
-      seen.add(key);
       out.push(x);
+      if (key !== null) seen?.add(key);
     }
   }
   return out;
 }
+const FEW = 12;
+const sameAs = (x: Assignment, y: Assignment): boolean => x.resourceId === y.resourceId && x.delay === y.delay && x.roleId === y.roleId;
 const none: readonly Assignment[] = [];
 
 /** Whether an assignment drives: material never does. */

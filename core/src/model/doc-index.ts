@@ -87,6 +87,8 @@ export class DocIndex {
   private readonly spent = new Map<string, readonly Expense[]>();
   /** Another number after each change of assignments and of who can be assigned. */
   loadVersion = ++versions;
+  /** Another number after each change of what rates and prices hang on: resources, roles, calendars, the project. */
+  tariffVersion = ++versions;
 
   constructor(doc: Document) {
     for (const w of doc.wbs.values()) this.add('wbs', w, false);
@@ -260,6 +262,7 @@ export class DocIndex {
   note(table: TableName, before: Row | null, after: Row | null, many: number): void {
     if (table === 'codeSets' || table === 'ownFields') this.madeVersion++;
     if (table === 'assignments' || table === 'resources' || table === 'roles' || table === 'resourceGroups') this.loadVersion = ++versions;
+    if (table === 'resources' || table === 'roles' || table === 'calendars' || table === 'project') this.tariffVersion = ++versions;
     if (table !== 'wbs' && table !== 'activities' && table !== 'links' && table !== 'assignments' && table !== 'expenses' && !isAttached(table)) return;
     const few = many <= FEW;
     if (before && after && (table === 'wbs' || table === 'activities') && this.sameFamily(table, before, after)) {

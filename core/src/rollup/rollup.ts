@@ -1,4 +1,5 @@
 /** Roll-ups of activities to WBS nodes: dates, working duration, percent complete, cost. */
+import { costAt, costsOf } from '../cost/costs.ts';
 import { percentOf } from '../progress/percent.ts';
 import { indexOf } from '../model/doc-index.ts';
 import { type Document, projectOf } from '../model/document.ts';
@@ -25,9 +26,9 @@ export interface Rollup {
   float: number;
 }
 
-/** What an activity weighs in a percentage. Spans (level of effort, margin) weigh nothing by duration. */
-export function weightOf(a: Activity, by: 'duration' | 'cost'): number {
-  if (by === 'cost') return Math.max(0, a.cost);
+/** What an activity weighs in a percentage; `cost`: its whole cost. Spans (level of effort, margin) weigh nothing by duration. */
+export function weightOf(a: Activity, by: 'duration' | 'cost', cost: number): number {
+  if (by === 'cost') return Math.max(0, cost);
   return a.type === 'task' ? a.duration : 0;
 }
 
@@ -45,11 +46,11 @@ export class Sum implements Rollup {
   /** Weight that is done. */
   done = 0;
 
-  /** Adds an activity with its dates and float (NONE where it has none). */
-  take(a: Activity, start: Instant, finish: Instant, float: number, critical: boolean, weight: number, percent: number): void {
+  /** Adds an activity with its whole cost, its dates and float (NONE where it has none). */
+  take(cost: number, start: Instant, finish: Instant, float: number, critical: boolean, weight: number, percent: number): void {
     if (start !== NONE && (this.start === NONE || start < this.start)) this.start = start;
     if (finish > this.finish) this.finish = finish;
-    this.cost += a.cost;
+    this.cost += cost;
     this.activities++;
     this.weight += weight;
     this.done += (weight * percent) / 100;
@@ -91,6 +92,7 @@ export function rollUp(doc: Document, r: Computed): Map<string, Rollup> {
   const order = fromTheTop(doc);
   for (const { id } of order) out.set(id, new Sum());
   const net = r.network;
+  const costs = costsOf(doc, r);
   // Rows of a node mostly stand together, so the last sum is mostly the next one.
   let [lastId, last]: [string | null, Sum] = [null, whole];
   for (let i = 0; i < net.size; i++) {
@@ -100,12 +102,15 @@ export function rollUp(doc: Document, r: Computed): Map<string, Rollup> {
       last = (lastId === null ? undefined : out.get(lastId)) ?? whole;
     }
     const k = net.nodeOf[i]!;
-    last.take(a, r.early.start[k]!, r.early.finish[k]!, r.late.totalFloat[k]!, r.critical[k] === 1, weightOf(a, by), percentOf(a));
+    const cost = costAt(costs, i, a);
+    last.take(cost, r.early.start[k]!, r.early.finish[k]!, r.late.totalFloat[k]!, r.critical[k] === 1, weightOf(a, by, cost), percentOf(a));
   }
   for (let i = order.length - 1; i >= 0; i--) (out.get(order[i]!.parent) as Sum).add(out.get(order[i]!.id) as Sum);
   const calendar = projectCalendar(doc, r);
   for (const n of out.values()) {
     if (n.start !== NONE) n.duration = calendar.position(n.finish) - calendar.position(n.start);
+    // Sums of hundredths are hundredths.
+    n.cost = Math.round(n.cost * 100) / 100;
     n.percent = n.weight > 0 ? percentTenth(n.done / n.weight) : 0;
   }
   return out;

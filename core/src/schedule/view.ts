@@ -2,6 +2,7 @@
  * The results by activity in file order, as typed arrays without the network: what a worker hands to the interface.
  * Every figure on a screen is read from here, so a date has one source.
  */
+import { costAt, type Costs, costsOf } from '../cost/costs.ts';
 import type { Document } from '../model/document.ts';
 import type { Problem } from '../model/problem.ts';
 import { percentOf } from '../progress/percent.ts';
@@ -30,6 +31,7 @@ export interface ScheduleView {
   onLongestPath: Uint8Array;
   deadline: Int32Array;
   minutesPerDay: Int32Array;
+  costs: Costs;
   /** Slack of the links that are computed (NONE where one has none), and whether each drives. */
   linkIds: string[];
   slack: Int32Array;
@@ -103,6 +105,7 @@ export function viewOf(doc: Document, r: Computed, problems: Problem[], baseline
     onLongestPath: flags(r.onLongestPath),
     deadline: at(net.deadline),
     minutesPerDay,
+    costs: costsOf(doc, r),
     linkIds: net.linkIds,
     slack: r.slack.link,
     driving: r.slack.driving,
@@ -137,10 +140,14 @@ export interface BaselineRow {
 
 export function baselineViewOf(id: string, name: string, doc: Document, r: Computed): BaselineView {
   const net = r.network;
+  const costs = costsOf(doc, r);
   const dates = new Map(
     net.rows.map((a, i): [string, BaselineRow] => {
       const k = net.nodeOf[i]!;
-      return [a.id, { start: r.early.start[k]!, finish: r.early.finish[k]!, duration: net.duration[k]!, cost: a.cost, percent: percentOf(a), float: r.late.totalFloat[k]! }];
+      return [
+        a.id,
+        { start: r.early.start[k]!, finish: r.early.finish[k]!, duration: net.duration[k]!, cost: costAt(costs, i, a), percent: percentOf(a), float: r.late.totalFloat[k]! },
+      ];
     }),
   );
   const nodes = new Map(

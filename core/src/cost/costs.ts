@@ -1,0 +1,167 @@
+/**
+ * What each activity costs and brings in all, without where it lies: what sheet, roll-ups, filters and computed fields
+ * show. The same figures as the rows of parts.ts added up, which the tests hold together.
+ */
+import { figuresOf } from '../load/figures.ts';
+import { loadOne, standingAt } from '../load/pieces.ts';
+import { assignedTo, assigneeOf } from '../model/assigned.ts';
+import { indexOf } from '../model/doc-index.ts';
+import type { Document } from '../model/document.ts';
+import type { Expense } from '../model/money-schema.ts';
+import type { Assignment, Resource, Role } from '../model/resource-schema.ts';
+import type { Activity } from '../model/schema.ts';
+import type { Computed } from '../schedule/compute.ts';
+import { assignmentRows, expenseFigures, lumpActual, type MoneyRow, moneyOf, roundHalf, type Stand, type Tariff, tariffsOf } from './parts.ts';
+
+/** Hundredths of the project's currency of one activity. */
+interface Sums {
+  /** Cost at completion of the assignments, and of the expenses beside the lump sum. */
+  assigned: number;
+  spent: number;
+  /** Budget of assignments and expenses, without the lump sum. */
+  budget: number;
+  /** Actual cost of assignments, expenses and the lump sum. */
+  actual: number;
+  committed: number;
+  /** Income at completion, as planned, and what has come. */
+  income: number;
+  incomeBudget: number;
+  incomeActual: number;
+}
+const none: Sums = { assigned: 0, spent: 0, budget: 0, actual: 0, committed: 0, income: 0, incomeBudget: 0, incomeActual: 0 };
+const kinds = Object.keys(none) as (keyof Sums)[];
+
+/** The same by place in the view. */
+export type Costs = Record<keyof Sums, Float64Array>;
+
+/** Whole cost at completion of an activity, in the currency. `i`: its place; undefined where it is not computed yet. */
+export const costAt = (c: Costs | undefined, i: number | undefined, a: Pick<Activity, 'cost'>): number =>
+  c && i !== undefined ? (Math.round(a.cost * 100) + c.assigned[i]! + c.spent[i]!) / 100 : a.cost;
+
+/** What was found of an activity, and how long it holds: while its rows, its standing and the rates between its dates stay. */
+interface Known extends Omit<Stand, 'standing'> {
+  a: Activity;
+  assignments: readonly Assignment[];
+  expenses: readonly Expense[];
+  state: Stand['standing']['state'];
+  d: number;
+  r: number;
+  finish: number;
+  /** No rate changes between these; where `exact`, it holds for its very dates alone. */
+  low: number;
+  high: number;
+  exact: boolean;
+  sums: Sums;
+}
+
+const made = new WeakMap<Computed, Costs>();
+const memory = new WeakMap<Document, { version: number; known: Map<string, Known> }>();
+
+/** Costs of every activity of a computed plan; made once for a computation, and what did not change since the last one is kept. */
+export function costsOf(doc: Document, r: Computed): Costs {
+  const there = made.get(r);
+  if (there) return there;
+  const { network: net } = r;
+  const out = Object.fromEntries(kinds.map((k) => [k, new Float64Array(net.size)])) as Costs;
+  made.set(r, out);
+  if (doc.assignments.size === 0 && doc.expenses.size === 0 && !net.rows.some((a) => a.cost !== 0)) return out;
+  const index = indexOf(doc);
+  let kept = memory.get(doc);
+  if (kept?.version !== index.tariffVersion) memory.set(doc, (kept = { version: index.tariffVersion, known: new Map() }));
+  const tariffs = new Map<string, Tariff[]>();
+  for (let i = 0; i < net.size; i++) {
+    const a = net.rows[i]!;
+    const assignments = index.assignmentsOf(a.id);
+    const expenses = index.expensesOf(a.id);
+    if (assignments.length === 0 && expenses.length === 0 && a.cost === 0) continue;
+    const k = net.nodeOf[i]!;
+    const standing = standingAt(r, k);
+    const [start, finish, dataDate] = [r.early.start[k]!, r.early.finish[k]!, net.dataDate];
+    let known = kept.known.get(a.id);
+    const holds =
+      known !== undefined &&
+      known.a === a &&
+      known.assignments === assignments &&
+      known.expenses === expenses &&
+      known.state === standing.state &&
+      known.d === standing.d &&
+      known.r === standing.r &&
+      known.dataDate === dataDate &&
+      (known.exact ? known.start === start && known.finish === finish : start >= known.low && finish <= known.high);
+    if (!known || !holds) {
+      known = { a, assignments, expenses, ...standing, start, finish, dataDate, low: -Infinity, high: Infinity, exact: false, sums: { ...none } };
+      add(doc, r, k, known, standing, tariffs);
+      kept.known.set(a.id, known);
+    }
+    const { sums } = known;
+    out.assigned[i] = sums.assigned;
+    out.spent[i] = sums.spent;
+    out.budget[i] = sums.budget;
+    out.actual[i] = sums.actual;
+    out.committed[i] = sums.committed;
+    out.income[i] = sums.income;
+    out.incomeBudget[i] = sums.incomeBudget;
+    out.incomeActual[i] = sums.incomeActual;
+  }
+  return out;
+}
+
+function add(doc: Document, r: Computed, k: number, known: Known, standing: Stand['standing'], tariffs: Map<string, Tariff[]>): void {
+  const { a, sums } = known;
+  const stand: Stand = { standing, start: known.start, dataDate: known.dataDate };
+  for (const x of assignedTo(doc, a)) {
+    const who = assigneeOf(doc, x);
+    if (!who) continue;
+    let of = tariffs.get(who.id);
+    if (!of) tariffs.set(who.id, (of = tariffsOf(doc, who)));
+    if (of.length === 0 && who.perUse === 0 && x.actualCost === null) continue;
+    const only = onlyTariff(of, known);
+    if (only !== undefined && a.type !== 'levelOfEffort') {
+      addPlain(doc, sums, a, x, who, only, standing);
+      continue;
+    }
+    known.exact = true;
+    const rows: MoneyRow[] = [];
+    assignmentRows(loadOne(doc, r, a, x, k, standing, false), who, of, rows);
+    for (const row of rows) addAssigned(sums, row.part, moneyOf(row));
+  }
+  if (a.cost !== 0) sums.actual += lumpActual(stand, a.cost);
+  for (const e of known.expenses) {
+    // Without a date it counts as at the start, which may be before or after the data date.
+    if (e.when === 'date' && e.date === null) known.exact = true;
+    const { budget, actual, remaining } = expenseFigures(stand, e);
+    sums[e.income ? 'income' : 'spent'] += actual + remaining;
+    sums[e.income ? 'incomeBudget' : 'budget'] += budget;
+    sums[e.income ? 'incomeActual' : 'actual'] += actual;
+    if (!e.income) sums.committed += Math.round(e.committed * 100);
+  }
+}
+
+function addAssigned(sums: Sums, part: MoneyRow['part'], amount: number): void {
+  if (part === 'budget') sums.budget += amount;
+  else sums.assigned += amount;
+  if (part === 'actual') sums.actual += amount;
+}
+
+/** The one rate (0: none) that is in force all the time from start to finish, and between which instants; undefined where it changes on the way. */
+function onlyTariff(tariffs: readonly Tariff[], known: Known): number | undefined {
+  if (tariffs.length === 0) return 0;
+  let n = 0;
+  while (n + 1 < tariffs.length && tariffs[n + 1]!.from <= known.start) n++;
+  const end = tariffs[n + 1]?.from ?? Infinity;
+  if (known.finish > end) return undefined;
+  known.low = Math.max(known.low, tariffs[n]!.from);
+  known.high = Math.min(known.high, end);
+  return tariffs[n]!.perWork;
+}
+
+/** An assignment whose rate does not change: what it costs does not depend on where its work lies. */
+function addPlain(doc: Document, sums: Sums, a: Activity, x: Assignment, who: Resource | Role, perWork: number, standing: Stand['standing']): void {
+  const { whole, actual, remaining } = figuresOf(doc, a, x, standing);
+  const entered = x.actualCost !== null && standing.state !== 'unstarted' ? Math.round(x.actualCost * 100) : null;
+  // No work: nothing is used, and nothing is planned.
+  const use = actual + remaining === 0 ? 0 : Math.round(who.perUse * 100);
+  addAssigned(sums, 'actual', entered ?? roundHalf(actual * perWork + (actual > 0 ? use : 0)));
+  if (standing.state !== 'finished') addAssigned(sums, 'remaining', roundHalf(remaining * perWork + (actual > 0 || entered !== null ? 0 : use)));
+  if (actual + remaining > 0) addAssigned(sums, 'budget', roundHalf(whole * perWork + use));
+}
