@@ -5,6 +5,7 @@ import { type Document, labelOf } from '../model/document.ts';
 import type { Expense } from '../model/money-schema.ts';
 import type { Assignment } from '../model/resource-schema.ts';
 import { type AttachedFile, type DatedNote, MAX_FILE, MAX_FILES } from '../model/schema.ts';
+import { type Booked, bookedHere } from './bring-money.ts';
 import { count, type NewId, type Outcome, refused, settled } from './result.ts';
 
 /** Who does something, and when: UTC, ISO 8601. */
@@ -103,6 +104,7 @@ export function putAttached(
   idOf: (id: string) => string | undefined,
   newId: NewId,
   whom: (x: Assignment) => Pick<Assignment, 'resourceId' | 'roleId'> | null = (x) => x,
+  booked: Booked = bookedHere(draft),
 ): void {
   // Of a copy nothing has been done yet.
   const untouched = { actualWork: null, remainingWork: null, actualQuantity: null, remainingQuantity: null, actualCost: null };
@@ -111,21 +113,12 @@ export function putAttached(
     const to = whom(x);
     if (activityId === undefined || !to) continue;
     const id = newId();
-    const accountId = x.accountId !== null && draft.get('accounts', x.accountId) ? x.accountId : null;
-    draft.set('assignments', id, { ...x, ...untouched, id, activityId, resourceId: to.resourceId, roleId: to.roleId, accountId });
+    draft.set('assignments', id, { ...x, ...untouched, id, activityId, resourceId: to.resourceId, roleId: to.roleId, accountId: booked.account(x.accountId) });
   }
   for (const e of attached.expenses) {
     const activityId = idOf(e.activityId);
     const id = newId();
-    if (activityId !== undefined)
-      draft.set('expenses', id, {
-        ...e,
-        id,
-        activityId,
-        actual: null,
-        remaining: null,
-        accountId: e.accountId !== null && draft.get('accounts', e.accountId) ? e.accountId : null,
-      });
+    if (activityId !== undefined) draft.set('expenses', id, { ...booked.expense(e), id, activityId, actual: null, remaining: null });
   }
   for (const table of attachedTables)
     for (const r of attached[table]) {

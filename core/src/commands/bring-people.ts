@@ -4,6 +4,7 @@ import { indexOf } from '../model/doc-index.ts';
 import { type Document, ordered } from '../model/document.ts';
 import type { Assignment, Resource, Role } from '../model/resource-schema.ts';
 import type { Activity } from '../model/schema.ts';
+import type { Booked } from './bring-money.ts';
 import type { NewId } from './result.ts';
 
 /** Resources and roles that activities are assigned, with the roles of the resources. */
@@ -33,6 +34,7 @@ export function bringPeople(
   theirs: { resources: readonly Resource[]; roles: readonly Role[] },
   calendar: (id: string) => string | null,
   newId: NewId,
+  account: Booked['account'] = () => null,
 ): (x: Assignment) => Pick<Assignment, 'resourceId' | 'roleId'> | null {
   const { doc } = draft;
   const known = new Map<string, string>();
@@ -48,7 +50,9 @@ export function bringPeople(
   };
   const role = (id: string | null): string | null => {
     const row = theirs.roles.find((r) => r.id === id);
-    return row ? put('roles', row, (own, rank) => ({ ...row, id: own, rank, accountId: null, rates: row.rates.map((e) => ({ ...e, accountId: null })) })) : null;
+    return row
+      ? put('roles', row, (own, rank) => ({ ...row, id: own, rank, accountId: account(row.accountId), rates: row.rates.map((e) => ({ ...e, accountId: account(e.accountId) })) }))
+      : null;
   };
   return (x) => {
     if (x.roleId !== null) return ((roleId) => (roleId === null ? null : { resourceId: null, roleId }))(role(x.roleId));
@@ -63,9 +67,9 @@ export function bringPeople(
       otherRoles: [],
       calendarId: row.calendarId === null ? null : calendar(row.calendarId),
       values: {},
-      accountId: null,
-      rates: row.rates.map((e) => ({ ...e, accountId: null })),
-      prices: row.prices.map((e) => ({ ...e, accountId: null })),
+      accountId: account(row.accountId),
+      rates: row.rates.map((e) => ({ ...e, accountId: account(e.accountId) })),
+      prices: row.prices.map((e) => ({ ...e, accountId: account(e.accountId) })),
     }));
     return { resourceId, roleId: null };
   };

@@ -22,9 +22,10 @@ import { indexOf } from '../model/doc-index.ts';
 import { resolveCalendar } from '../schedule/calendars.ts';
 import { attachedTo, putAttached } from './attached.ts';
 import { assigneeOf } from '../model/assigned.ts';
-import { expenseSchema } from '../model/money-schema.ts';
+import { accountSchema, currencySchema, expenseSchema } from '../model/money-schema.ts';
 import { assignmentSchema, resourceSchema, roleSchema } from '../model/resource-schema.ts';
 import { bringPeople, whoIn } from './bring-people.ts';
+import { bookedHere, bringMoney, moneyIn } from './bring-money.ts';
 import { bringValues, usedOf } from './bring-values.ts';
 import { existing, moveTo, parentOf, type RowRef, siblings, spacedRanks, topmost } from './outline.ts';
 import { count, done, type NewId, type Outcome, refused } from './result.ts';
@@ -50,6 +51,8 @@ const clipSchema = z.object({
   files: z.array(fileSchema).default([]),
   assignments: z.array(assignmentSchema).default([]),
   expenses: z.array(expenseSchema).default([]),
+  accounts: z.array(accountSchema).default([]),
+  currencies: z.array(currencySchema).default([]),
   resources: z.array(resourceSchema).default([]),
   roles: z.array(roleSchema).default([]),
   codeSets: z.array(codeSetSchema).default([]),
@@ -95,9 +98,10 @@ export function copyRows(doc: Document, projectId: string, refs: readonly RowRef
   for (const l of links) if (l.lagCalendar?.startsWith('calendar:')) use(l.lagCalendar.slice(9));
   const people = whoIn(doc, activities);
   for (const r of people.resources) use(r.calendarId);
+  const money = moneyIn(doc, activities, [...people.resources, ...people.roles]);
   const calendars = [...used].flatMap((id) => doc.calendars.get(id) ?? []);
   const attached = attachedTo(doc, [...wbs.map(({ id }) => ({ kind: 'wbs' as const, id })), ...activities.map(({ id }) => ({ kind: 'activity' as const, id }))]);
-  return { format: CLIP_FORMAT, projectId, cut, top, wbs, activities, links, calendars, ...attached, ...people, ...usedOf(doc, activities) };
+  return { format: CLIP_FORMAT, projectId, cut, top, wbs, activities, links, calendars, ...attached, ...people, ...money, ...usedOf(doc, activities) };
 }
 
 /** Rows in the order of the outline, found by their places under their parents. */
@@ -215,7 +219,8 @@ function pasteCopies(doc: Document, projectId: string, clip: Clip, place: Place,
     const calendarId = a.calendarId === null ? null : calendar(a.calendarId);
     draft.set('activities', ids.get(a.id) as string, { ...a, ...progress, id: ids.get(a.id) as string, code, wbsId, calendarId, values: valuesOf(a.values), rank: rank ?? a.rank });
   }
-  putAttached(draft, clip, (id) => ids.get(id), newId, foreign ? bringPeople(draft, clip, calendar, newId) : (x) => (assigneeOf(doc, x) ? x : null));
+  const booked = foreign ? bringMoney(draft, clip, newId) : bookedHere(draft);
+  putAttached(draft, clip, (id) => ids.get(id), newId, foreign ? bringPeople(draft, clip, calendar, newId, booked.account) : (x) => (assigneeOf(doc, x) ? x : null), booked);
   let rank = indexOf(doc).nextLinkRank();
   for (const l of clip.links) {
     const [from, to] = [ids.get(l.from), ids.get(l.to)];

@@ -1,22 +1,14 @@
 /** Fields of who does the work, and of how much there is to do. */
 import { assignees, assignmentText, typeAssignments } from '../commands/assign.ts';
-import { figuresOf, type Standing } from '../load/figures.ts';
+import { figuresOf } from '../load/figures.ts';
 import { assignedTo, isMaterial } from '../model/assigned.ts';
 import type { Document } from '../model/document.ts';
 import { ordered } from '../model/document.ts';
 import { activityDefaults, type Basis, bases } from '../model/schema.ts';
-import { State } from '../schedule/network.ts';
 import { type ActivityCell, field } from './field.ts';
+import { standingOf } from './standing.ts';
 
 export const basisNames: Record<Basis, string> = { fixedDuration: 'Fixed duration', fixedWork: 'Fixed work', productionRate: 'Production rate' };
-
-/** How the activity of a cell stands, from what is computed; as if it had not begun where nothing is. */
-function standingOf({ view, i, a }: ActivityCell): Standing {
-  if (!view || i === undefined) return { state: 'unstarted', d: a.duration, r: a.duration };
-  if (a.type === 'levelOfEffort') return { state: 'unstarted', d: view.length[i]!, r: view.length[i]! };
-  const state = view.state[i] === State.finished ? 'finished' : view.state[i] === State.started ? 'started' : 'unstarted';
-  return { state, d: view.planned[i]!, r: state === 'finished' ? 0 : view.length[i]! };
-}
 
 /** Unit-minutes of labour and equipment, in thousandths: of one of the figures of their assignments. Null where nobody is assigned. */
 function workIn(cell: ActivityCell, which: 'whole' | 'actual' | 'remaining'): number | null {

@@ -4,7 +4,7 @@
  */
 import { z } from 'zod';
 import type { ProblemCode } from './problem-codes.ts';
-import { type Account, accountSchema, type Expense, expenseDefaults, expenseSchema } from './money-schema.ts';
+import { type Account, accountSchema, type Currency, currencySchema, type Expense, expenseDefaults, expenseSchema } from './money-schema.ts';
 import {
   type Assignment,
   assignmentDefaults,
@@ -63,6 +63,7 @@ export interface Rows {
   looks: Look;
   savedViews: SavedView;
   accounts: Account;
+  currencies: Currency;
   resourceGroups: ResourceGroup;
   roles: Role;
   resources: Resource;
@@ -332,6 +333,19 @@ export const tables: { readonly [T in TableName]: Table<Rows[T]> } = {
     titles: { parentId: 'account above', rank: 'place', sharedId: 'shared account' },
     sql: { table: 'accounts' },
   },
+  currencies: {
+    word: 'currency',
+    words: 'currencies',
+    unknown: 'UNKNOWN_CURRENCY',
+    schema: currencySchema,
+    defaults: {},
+    label: (c) => c.name,
+    refs: [],
+    unique: ['name'],
+    most: 100,
+    titles: { asOf: 'day of the rate' },
+    sql: { table: 'currencies' },
+  },
   resourceGroups: {
     word: 'group of resources',
     words: 'groups of resources',
@@ -428,9 +442,10 @@ export const tables: { readonly [T in TableName]: Table<Rows[T]> } = {
     refs: [
       { field: 'activityId', to: 'activities', word: 'activity', missing: 'drop', said: 'the expense was set aside' },
       { field: 'accountId', to: 'accounts', word: 'account', missing: 'clear', said: 'none is taken' },
+      { field: 'currencyId', to: 'currencies', word: 'currency', missing: 'clear', said: "its budget is in the project's" },
     ],
     most: 500_000,
-    titles: { activityId: 'activity', accountId: 'account' },
+    titles: { activityId: 'activity', accountId: 'account', currencyId: 'currency', foreignBudget: 'budget in that currency' },
     sql: { table: 'expenses' },
   },
 };
