@@ -35,7 +35,7 @@ const plan = (more: Parameters<typeof peopledPlan>[1] = {}): Document =>
       activities: [
         ['A', '10d', {}],
         ['B', '5d', {}],
-        ['M', 'milestone', {}],
+        ['M', 'finish', {}],
       ],
       project: { currency: 'SEK' },
     },
@@ -142,7 +142,7 @@ describe('expenses', () => {
 
   test('another currency: the budget follows by the fixed rate, and anew when the rate is fixed again', () => {
     const doc = plan();
-    const eur = one(doc, addCurrency(doc, { name: 'eur', rate: 11.425, asOf: '2026-03-01' }, newId));
+    const eur = one(doc, addCurrency(doc, { name: ' EUR ', rate: 11.425, asOf: '2026-03-01' }, newId));
     const e = one(doc, addExpenses(doc, ['A'], { budget: 5, currencyId: eur, foreignBudget: 100.01 }, newId));
     // 100.01 x 11.425 = 1142.614...
     expect(doc.expenses.get(e)?.budget).toBe(1142.61);
@@ -152,7 +152,7 @@ describe('expenses', () => {
     expect([doc.expenses.get(e)?.budget, doc.expenses.get(e)?.foreignBudget]).toEqual([720, 60]);
     for (const [fields, why] of [
       [{ name: 'SEK', rate: 1, asOf: '2026-03-01' }, 'own currency'],
-      [{ name: 'EUR', rate: 1, asOf: '2026-03-01' }, 'already'],
+      [{ name: 'eur', rate: 1, asOf: '2026-03-01' }, 'already'],
       [{ name: 'USD', rate: 0, asOf: '2026-03-01' }, 'above 0'],
       [{ name: ' ', rate: 1, asOf: '2026-03-01' }, 'short name'],
     ] as const)

@@ -24,7 +24,7 @@ const half = (): Document =>
       activities: [
         ['A', '4d', { cost: 100, actualStart: '2026-12-30T08:00', remaining: 960 }],
         ['B', '2d', { cost: 40 }],
-        ['M', 'milestone', {}],
+        ['M', 'finish', {}],
       ],
       project: { plannedStart: '2026-12-30T08:00', dataDate: '2027-01-01T08:00' },
     },

@@ -24,7 +24,7 @@ const grant = (): Document => {
       activities: [
         ['A', '33d', {}],
         ['B', '10d', { cost: 900 }],
-        ['M', 'milestone', {}],
+        ['M', 'finish', {}],
       ],
       links: ['A > B', 'B > M'],
       project: { plannedStart: '2026-04-01T08:00' },

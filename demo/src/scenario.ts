@@ -9,6 +9,7 @@ import type { Document } from '@yellowhammer/core/model/document';
 import type { ProjectFile } from '@yellowhammer/core/model/file';
 import { calendars, letters } from './calendars.ts';
 import { skyCodes, smallCodes } from './codes.ts';
+import { addAccounts, bookCosts, skyMoney } from './money.ts';
 import { skyPeople, smallPeople } from './people.ts';
 import { skyViews } from './views.ts';
 import { buildList, counter, must, setByCode } from './list.ts';
@@ -79,6 +80,7 @@ export function sky(): ProjectFile {
   setByCode(doc, '640', { notes: 'Needs a calm window of two days; the crane barge is booked from 5 to 11 April.' });
   skyCodes(doc, newId);
   skyPeople(doc, newId);
+  skyMoney(doc, newId);
   skyViews(doc, newId);
   return { document: doc, copies, contents: remember(doc, newId) };
 }
@@ -114,6 +116,8 @@ export function slip(): ProjectFile {
   statusUpdate(doc, copies, '2026-11-02T07:00', { '40': { more: 6 } }, '2026-11-02T11:00:00.000Z', newId);
   smallCodes(doc, newId, 'Trade');
   smallPeople(doc, newId);
+  addAccounts(doc, newId);
+  bookCosts(doc, newId);
   return { document: doc, copies };
 }
 
@@ -122,5 +126,7 @@ export function trail(): ProjectFile {
   buildList(doc, trailRows, letters, newId);
   smallCodes(doc, newId, 'Trades');
   smallPeople(doc, newId);
+  addAccounts(doc, newId);
+  bookCosts(doc, newId);
   return { document: doc, copies: new Map() };
 }

@@ -115,12 +115,12 @@ export function deleteAccount(doc: Document, id: string, instead?: string | null
   for (const x of uses.assignments) draft.patch('assignments', x, { accountId: to });
   const swap = <E extends { accountId?: string | null }>(list: readonly E[]): E[] => list.map((e) => (e.accountId === id ? { ...e, accountId: to } : e));
   for (const rid of uses.resources) {
-    const r = doc.resources.get(rid)!;
-    draft.patch('resources', rid, { accountId: r.accountId === id ? to : r.accountId, rates: swap(r.rates), prices: swap(r.prices) });
+    const r = doc.resources.get(rid);
+    if (r) draft.patch('resources', rid, { accountId: r.accountId === id ? to : r.accountId, rates: swap(r.rates), prices: swap(r.prices) });
   }
   for (const rid of uses.roles) {
-    const r = doc.roles.get(rid)!;
-    draft.patch('roles', rid, { accountId: r.accountId === id ? to : r.accountId, rates: swap(r.rates) });
+    const r = doc.roles.get(rid);
+    if (r) draft.patch('roles', rid, { accountId: r.accountId === id ? to : r.accountId, rates: swap(r.rates) });
   }
   for (const child of doc.accounts.values()) if (child.parentId === id) draft.patch('accounts', child.id, { parentId: a.parentId });
   draft.set('accounts', id, null);
@@ -177,7 +177,7 @@ export function importAccounts(doc: Document, rows: readonly (readonly string[])
 
 /** Adds another currency with its rate, as it was fixed on a day. */
 export function addCurrency(doc: Document, fields: Pick<Currency, 'name' | 'rate' | 'asOf'>, newId: NewId): Outcome {
-  const c: Currency = { ...fields, name: fields.name.trim().toUpperCase(), id: newId(), rank: ordered(doc, 'currencies').reduce((n, x) => Math.max(n, x.rank), -1) + 1 };
+  const c: Currency = { ...fields, name: fields.name.trim(), id: newId(), rank: ordered(doc, 'currencies').reduce((n, x) => Math.max(n, x.rank), -1) + 1 };
   const no = currencyObjection(doc, c);
   if (no) return no;
   const draft = new Draft(doc);
@@ -199,7 +199,7 @@ function currencyObjection(doc: Document, c: Currency): Outcome | undefined {
 export function setCurrency(doc: Document, id: string, fields: Partial<Pick<Currency, 'name' | 'rate' | 'asOf'>>): Outcome {
   const c = doc.currencies.get(id);
   if (!c) return refused('UNKNOWN_CURRENCY', 'That currency is not there any more.');
-  const next = { ...c, ...fields, ...(fields.name === undefined ? {} : { name: fields.name.trim().toUpperCase() }) };
+  const next = { ...c, ...fields, ...(fields.name === undefined ? {} : { name: fields.name.trim() }) };
   const no = currencyObjection(doc, next);
   if (no) return no;
   const draft = new Draft(doc);

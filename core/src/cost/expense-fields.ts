@@ -67,15 +67,15 @@ export const expenseColumns: readonly Column[] = [
     key: 'activity',
     title: 'Activity',
     about: 'The activity that costs it, or brings it.',
-    width: 220,
+    width: 196,
     show: (e, { doc }) => ((a) => (a ? labelOf(a) : ''))(doc.activities.get(e.activityId)),
   },
-  { key: 'name', title: 'What', about: 'What it is.', width: 180, show: (e) => e.name, read: (text) => (text.length > 400 ? 'the name is too long.' : { name: text }) },
+  { key: 'name', title: 'What', about: 'What it is.', width: 150, show: (e) => e.name, read: (text) => (text.length > 400 ? 'the name is too long.' : { name: text }) },
   {
     key: 'income',
     title: 'Kind',
     about: 'Cost, or income.',
-    width: 76,
+    width: 64,
     show: (e) => (e.income ? 'income' : 'cost'),
     choices: () => ['cost', 'income'],
     read(text) {
@@ -87,7 +87,7 @@ export const expenseColumns: readonly Column[] = [
     key: 'account',
     title: 'Account',
     about: 'What it is booked to.',
-    width: 150,
+    width: 144,
     show: (e, { doc }) => ((a) => (a ? accountLabel(doc, a) : ''))(doc.accounts.get(e.accountId ?? '')),
     choices: (doc) => ordered(doc, 'accounts').map((a) => accountLabel(doc, a)),
     read(text, _, doc) {
@@ -100,7 +100,7 @@ export const expenseColumns: readonly Column[] = [
     key: 'when',
     title: 'When',
     about: 'At start or finish of the activity, on a date, or evenly over it.',
-    width: 110,
+    width: 92,
     show: (e) => (e.when === 'date' && e.date !== null ? showTypedDate(e.date) : whenNames[e.when]),
     choices: () => [whenNames.start, whenNames.finish, whenNames.even],
     read(text, _, doc) {
@@ -127,7 +127,7 @@ export const expenseColumns: readonly Column[] = [
     key: 'price',
     title: 'Price',
     about: 'Of one, in the currency of the row.',
-    width: 84,
+    width: 72,
     show: (e) => (e.price === null ? '' : amountText(e.price)),
     edit: (e) => (e.price === null ? '' : String(e.price)),
     read(text) {
@@ -137,27 +137,26 @@ export const expenseColumns: readonly Column[] = [
   },
   {
     key: 'foreign',
-    title: 'In another currency',
+    title: 'Other currency',
     about: 'The budget in another currency: 1,200 EUR. The budget follows by the fixed rate.',
-    width: 120,
+    width: 112,
     show: (e, { doc }) => ((c) => (c && e.foreignBudget !== null ? `${amountText(e.foreignBudget)} ${c.name}` : ''))(doc.currencies.get(e.currencyId ?? '')),
     read(text, e, doc) {
       if (text === '') return { currencyId: null, foreignBudget: null };
       const m = /^(?:([a-z]+)\s*)?(-?[\d.,\s\u2212]*\d)\s*([a-z]+)?$/i.exec(text);
-      const name = (m?.[1] ?? m?.[3] ?? doc.currencies.get(e.currencyId ?? '')?.name ?? '').toLowerCase();
-      const c = [...doc.currencies.values()].find((x) => x.name.toLowerCase() === name);
+      const name = m?.[1] ?? m?.[3] ?? doc.currencies.get(e.currencyId ?? '')?.name ?? '';
+      const c = [...doc.currencies.values()].find((x) => x.name.toLowerCase() === name.toLowerCase());
       const n = m ? readAmount(m[2] ?? '') : undefined;
       if (n === undefined || n === null) return `${text} cannot be read. Type an amount and its currency: 1,200 EUR.`;
-      return c
-        ? { currencyId: c.id, foreignBudget: n }
-        : `${name ? `there is no currency ${name.toUpperCase()}` : 'it names no currency'}. Currencies and their rates stand in the Library, under Accounts.`;
+      if (c) return { currencyId: c.id, foreignBudget: n };
+      return `${name ? `there is no currency ${name}` : 'it names no currency'}. Currencies and their rates stand in the Library, under Accounts.`;
     },
   },
   {
     key: 'budget',
     title: 'Budget',
     about: 'What is planned, in the project’s currency.',
-    width: 92,
+    width: 84,
     amount: true,
     show: (e) => shown(e.budget),
     edit: (e) => (e.budget === 0 ? '' : String(e.budget)),
@@ -165,14 +164,14 @@ export const expenseColumns: readonly Column[] = [
     follows: (e) => e.currencyId !== null || (e.quantity !== null && e.price !== null),
     read(text, e, doc) {
       const c = doc.currencies.get(e.currencyId ?? '');
-      return c ? `it follows from ${c.name}. Type into the column In another currency, or empty that first.` : amount('budget')(text);
+      return c ? `it follows from ${c.name}. Type into the column Other currency, or empty that first.` : amount('budget')(text);
     },
   },
   {
     key: 'committed',
     title: 'Committed',
     about: 'What is ordered or agreed.',
-    width: 92,
+    width: 88,
     amount: true,
     show: (e) => shown(e.committed),
     edit: (e) => (e.committed === 0 ? '' : String(e.committed)),
@@ -183,7 +182,7 @@ export const expenseColumns: readonly Column[] = [
     key: 'actual',
     title: 'Actual',
     about: 'What is spent or received. Empty: as it follows from the progress.',
-    width: 92,
+    width: 84,
     amount: true,
     show: (e, c) => shown(expenseNow(e, c).actual),
     edit: (e) => (e.actual === null ? '' : String(e.actual)),
@@ -195,7 +194,7 @@ export const expenseColumns: readonly Column[] = [
     key: 'remaining',
     title: 'Remaining',
     about: 'What is still to come. Empty: budget less actual.',
-    width: 92,
+    width: 88,
     amount: true,
     show: (e, c) => shown(expenseNow(e, c).remaining),
     edit: (e) => (e.remaining === null ? '' : String(e.remaining)),

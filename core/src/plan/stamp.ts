@@ -5,6 +5,7 @@ import { editField, type Field } from '../fields/field.ts';
 import { activityCell, fieldOf, fieldsOf } from '../fields/list.ts';
 import { type Document, labelOf } from '../model/document.ts';
 import { indexOf } from '../model/doc-index.ts';
+import { type Giver, givers, readGiver } from './givers.ts';
 import type { ScheduleView } from '../schedule/view.ts';
 
 /** A value of a field, as text that could be typed. Empty takes the value away. */
@@ -15,6 +16,12 @@ export interface Stamp {
 
 /** Fields whose values can be picked and stamped: those with choices of their own, or yes and no. */
 export const stampable = (doc: Document): Field[] => [...fieldsOf(doc).values()].filter((f) => f.read && f.choices && !f.open && f.key !== 'type');
+
+/** All that can be picked and given: fields with choices, and what has an amount besides. */
+export const givable = (doc: Document): { key: string; title: string; amount?: Giver['amount']; choices: (doc: Document) => readonly string[] }[] => [
+  ...stampable(doc).map((f) => ({ key: f.key, title: f.title, choices: (d: Document) => (f.choices?.(d) ?? []).filter((v) => v !== '' && v !== 'none') })),
+  ...givers.filter((g) => g.choices(doc).length > 0),
+];
 
 /** Activities of rows. A WBS node alone stands for all that is in it; swept over on the way between activities it does not count. */
 export function activitiesOf(doc: Document, ids: readonly string[]): string[] {
@@ -32,6 +39,11 @@ export function activitiesOf(doc: Document, ids: readonly string[]): string[] {
 
 /** What a stamp does to rows: activities that have the value already are left as they are. */
 export function stampOutcome(doc: Document, ids: readonly string[], { key, text }: Stamp, newId: NewId, view: ScheduleView | null = null): Outcome {
+  const giver = givers.find((g) => g.key === key);
+  if (giver) {
+    const { choice, amount } = readGiver(text);
+    return giver.give(doc, activitiesOf(doc, ids), choice, amount, newId);
+  }
   const f = fieldOf(doc, key);
   const context = { doc, view, baseline: null, clock: false };
   const has = (id: string): boolean => {

@@ -1,5 +1,5 @@
 /** The rooms: the workspaces of the rail, in the order of the work. A room is one entry here. */
-import { IconAdjustmentsHorizontal, IconBooks, IconChartBar, IconCheck, IconFileText, IconListDetails, IconTimeline } from '@tabler/icons-react';
+import { IconAdjustmentsHorizontal, IconBooks, IconChartBar, IconCheck, IconCoins, IconFileText, IconListDetails, IconTimeline } from '@tabler/icons-react';
 import { addCommands } from '../commands/list';
 import type { Room } from './panel';
 
@@ -32,6 +32,14 @@ export const rooms: Room[] = [
     words: 'resources people plant material demand capacity overload histogram usage levelling',
     icon: IconChartBar,
     load: async () => ({ default: (await import('../load/LoadPage')).LoadPage }),
+  }),
+  inProject({
+    id: 'money',
+    title: 'Money',
+    about: 'What it costs and brings in, and when the money must be there',
+    words: 'cost costs budget cash flow curve account accounts expenses income grants currency spend',
+    icon: IconCoins,
+    load: async () => ({ default: (await import('../money/MoneyPage')).MoneyPage }),
   }),
   inProject({
     id: 'update',

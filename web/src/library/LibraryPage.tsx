@@ -13,6 +13,7 @@ import { addCodeSet } from '@yellowhammer/core/commands/codes';
 import { addOwnField, ownKindNames } from '@yellowhammer/core/commands/own-fields';
 import { addLook } from '@yellowhammer/core/commands/views';
 import type { Outcome } from '@yellowhammer/core/commands/result';
+import { AccountsView } from './AccountsView';
 import { AlikeView } from './AlikeView';
 import { CalendarView } from './CalendarView';
 import { CodeSetView } from './CodeSetView';
@@ -78,7 +79,7 @@ export function LibraryPage() {
     rows.length > 0 && (
       <>
         <h3>{title}</h3>
-        {rows.map((c) => item(c, chosen !== 'alike' && !away && !other && c.id === calendar?.id, noteOf(c)))}
+        {rows.map((c) => item(c, chosen !== 'alike' && chosen !== 'accounts' && !away && !other && c.id === calendar?.id, noteOf(c)))}
       </>
     );
   return (
@@ -101,6 +102,10 @@ export function LibraryPage() {
           </>
         )}
         <PeopleList chosen={chosen} onChoose={setChosen} />
+        <h2>Money</h2>
+        <button type="button" className={`library-item${chosen === 'accounts' ? ' on' : ''}`} aria-current={chosen === 'accounts'} onClick={() => setChosen('accounts')}>
+          Accounts and currencies <span className="muted">{doc.accounts.size || ''}</span>
+        </button>
         <h2>Code sets</h2>
         {ordered(doc, 'codeSets').map((s) => thing('set', s, `${s.values.length}`))}
         {doc.codeSets.size === 0 && <p className="muted library-none">Trade, area, phase: what activities are sorted by.</p>}
@@ -145,7 +150,7 @@ export function LibraryPage() {
               setName('');
             }}
           />
-          {calendar && !away && !other && (
+          {calendar && !away && !other && chosen !== 'accounts' && chosen !== 'alike' && (
             <>
               <button type="button" className="chip" onClick={() => add({ copyOf: calendar.id })}>
                 Copy this one
@@ -157,7 +162,9 @@ export function LibraryPage() {
           )}
         </div>
       </nav>
-      {chosen === 'alike' ? (
+      {chosen === 'accounts' ? (
+        <AccountsView />
+      ) : chosen === 'alike' ? (
         <AlikeView />
       ) : set ? (
         <CodeSetView key={set.id} set={set} />

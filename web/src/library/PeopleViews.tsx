@@ -1,11 +1,12 @@
 /** Resources, roles, crews and groups in the Library: the thing itself, and where it is used. */
 import { Select } from '@mantine/core';
 import { useState } from 'react';
+import { accountLabel, accountTree } from '@yellowhammer/core/commands/accounts';
 import { readAssignments } from '@yellowhammer/core/commands/assign';
 import { addPeople, canFill, crewText, deletePeople, type PeopleTable, setPeople, usesOf } from '@yellowhammer/core/commands/resources';
 import type { Outcome } from '@yellowhammer/core/commands/result';
 import { namedColours } from '@yellowhammer/core/fields/extras';
-import { ordered, projectOf } from '@yellowhammer/core/model/document';
+import { type Document, ordered, projectOf } from '@yellowhammer/core/model/document';
 import type { Crew, Resource, ResourceGroup, ResourceKind, Role } from '@yellowhammer/core/model/resource-schema';
 import type { Rows } from '@yellowhammer/core/model/tables';
 import { compileCalendar, resolveCalendar } from '@yellowhammer/core/schedule/calendars';
@@ -94,6 +95,10 @@ const ColourChoice = ({ value, onChange }: { value: string | null; onChange: (co
   </label>
 );
 
+/** Accounts as lines of a choice, those that lie in others moved in. */
+const accountRows = (doc: Document): { id: string; name: string }[] =>
+  accountTree(doc).map(({ account, depth }) => ({ id: account.id, name: `${'\u00a0\u00a0'.repeat(depth)}${accountLabel(doc, account)}` }));
+
 const amount = (text: string): number | null => {
   const n = Number(text.replace(/[\s,]/g, ''));
   return text.trim() !== '' && Number.isFinite(n) && Math.abs(n) <= 1e12 ? n : null;
@@ -160,6 +165,7 @@ export function ResourceView({ row }: { row: Resource }) {
         )}
         <ColourChoice value={row.colour} onChange={(colour) => set({ colour })} />
         {material && <CommitField of={row.id} size="xs" label="Measured in" placeholder="t, m2, pieces" value={row.unit} onCommit={(unit) => set({ unit })} />}
+        <Choice label="Account" value={row.accountId} none="none" rows={accountRows(doc)} onChange={(accountId) => set({ accountId })} />
         <CommitField of={row.id} size="xs" label="Cost of each use" placeholder="0" value={row.perUse === 0 ? '' : String(row.perUse)} onCommit={perUse} />
         {!material && <CommitField of={row.id} size="xs" label="Mail" value={row.mail} onCommit={(mail) => set({ mail })} />}
         {!material && <CommitField of={row.id} size="xs" label="Phone" value={row.phone} onCommit={(phone) => set({ phone })} />}
@@ -229,6 +235,7 @@ export function RoleView({ row }: { row: Role }) {
       <CommitField of={row.id} size="xs" aria-label="Description" placeholder="What it is" value={row.about} onCommit={(about) => set({ about })} />
       <div className="own-grid">
         <ColourChoice value={row.colour} onChange={(colour) => set({ colour })} />
+        <Choice label="Account" value={row.accountId} none="none" rows={accountRows(doc)} onChange={(accountId) => set({ accountId })} />
       </div>
       <div className="people-entries">
         <Entries

@@ -4,14 +4,9 @@ import { useEffect, useRef } from 'react';
 import { bucketName, type BucketKind } from '@yellowhammer/core/load/buckets';
 import type { LoadRow, LoadTable } from '@yellowhammer/core/load/table';
 import { cellSentence, cellText, shadeFor, shareOf, unitsText } from '@yellowhammer/core/load/words';
-import { civilOf, MINUTES_PER_DAY } from '@yellowhammer/core/time/instant';
-import { monthNames } from '@yellowhammer/core/time/typed-date';
+import { overName, type Place, shortName, walked } from './grid';
 
 export type Show = 'mean' | 'peak' | 'both';
-export interface Place {
-  row: number;
-  column: number;
-}
 interface Props {
   table: LoadTable;
   bucket: BucketKind;
@@ -23,26 +18,6 @@ interface Props {
 
 const ROW = 28;
 const HEAD = 44;
-
-/** Small label of a bucket under its month. */
-function shortName(kind: BucketKind, from: number): string {
-  const day = Math.floor(from / MINUTES_PER_DAY);
-  const c = civilOf(day);
-  const minute = from - day * MINUTES_PER_DAY;
-  if (kind === 'hour' || kind === 'shift') return `${c.day}. ${String(Math.floor(minute / 60)).padStart(2, '0')}h`;
-  if (kind === 'month') return monthNames[c.month - 1] ?? '';
-  if (kind === 'quarter') return `Q${Math.floor((c.month - 1) / 3) + 1}`;
-  return kind === 'year' ? String(c.year) : String(c.day);
-}
-
-/** What stands over the small labels where it begins: the month, or the year. */
-function overName(kind: BucketKind, from: number, before: number | undefined): string {
-  const of = (t: number): string => {
-    const c = civilOf(Math.floor(t / MINUTES_PER_DAY));
-    return kind === 'month' || kind === 'quarter' ? String(c.year) : kind === 'year' ? '' : `${monthNames[c.month - 1] ?? ''} ${String(c.year).slice(2)}`;
-  };
-  return before === undefined || of(before) !== of(from) ? of(from) : '';
-}
 
 export function LoadGrid({ table, bucket, show, chosen, dataDate, onChoose }: Props) {
   const box = useRef<HTMLDivElement>(null);
@@ -67,13 +42,9 @@ export function LoadGrid({ table, bucket, show, chosen, dataDate, onChoose }: Pr
     across.scrollToIndex(column, { align: 'auto' });
   }, [row, column, down, across]);
   const onKeyDown = (e: React.KeyboardEvent): void => {
-    const step: Record<string, [number, number]> = { ArrowLeft: [0, -1], ArrowRight: [0, 1], ArrowUp: [-1, 0], ArrowDown: [1, 0], PageDown: [10, 0], PageUp: [-10, 0] };
-    const by = step[e.key];
-    const at = chosen ?? { row: 0, column: 0 };
-    if (by) onChoose({ row: Math.min(Math.max(at.row + by[0], 0), rows.length - 1), column: Math.min(Math.max(at.column + by[1], 0), columns - 1) });
-    else if (e.key === 'Home') onChoose({ ...at, column: 0 });
-    else if (e.key === 'End') onChoose({ ...at, column: columns - 1 });
-    else return;
+    const to = walked(e.key, chosen, rows.length, columns);
+    if (!to) return;
+    onChoose(to);
     e.preventDefault();
   };
   const now = dataDate === null ? -1 : edges.findIndex((t, n) => t <= dataDate && (edges[n + 1] ?? Infinity) > dataDate);

@@ -11,13 +11,13 @@ import { downloadCsv } from '../app/csv';
 import { floatText } from '../app/format';
 import { usePreview } from '../app/Preview';
 import { useDoc, useSession } from '../project/hooks';
-import { LoadGrid, type Place, type Show } from './LoadGrid';
+import { bucketTitles, type Place } from './grid';
+import { LoadGrid, type Show } from './LoadGrid';
 import { type Measure, shadeOf, StepGraph } from './StepGraph';
 import { useLoads, useStretch } from './useLoads';
 import { useWidth } from './useWidth';
 import { LevelDialog } from './LevelDialog';
 
-const bucketTitles: Record<BucketKind, string> = { hour: 'Hour', shift: 'Shift', day: 'Day', week: 'Week', month: 'Month', quarter: 'Quarter', year: 'Year', period: 'Updates' };
 /** Hours are shown for four weeks around what is chosen. */
 const HOURS_AROUND = 14 * 1440;
 

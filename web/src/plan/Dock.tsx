@@ -17,7 +17,8 @@ import type { Icon } from '@tabler/icons-react';
 import { memo, useEffect, useState } from 'react';
 import { type Document, labelOf } from '@yellowhammer/core/model/document';
 import { tables } from '@yellowhammer/core/model/tables';
-import { stampable } from '@yellowhammer/core/plan/stamp';
+import { giverText, readGiver } from '@yellowhammer/core/plan/givers';
+import { givable } from '@yellowhammer/core/plan/stamp';
 import { type ColumnKey, defaultColumns, planActions, useAppDispatch, useOneSelected, usePlanView } from '../app/store';
 import { useSession, useTopic } from '../project/hooks';
 import type { Drawer } from '../app/panel';
@@ -220,41 +221,40 @@ function StampBox({ words }: { words: string }) {
   const dispatch = useAppDispatch();
   const { doc } = useSession();
   const key = ui.stamp?.key ?? 'calendar';
-  const fields = stampable(doc);
-  const f = fields.find((x) => x.key === key);
+  const all = givable(doc);
+  const one = all.find((x) => x.key === key);
+  const { choice, amount } = one?.amount ? readGiver(ui.stamp?.text ?? '') : { choice: ui.stamp?.text ?? '', amount: '' };
   const set = (stamp: { key: string; text: string } | null): void => void dispatch(planActions.set({ stamp }));
-  const values = (f?.choices?.(doc) ?? []).filter((v) => v !== '' && v !== 'none');
+  const put = (of: (typeof all)[number] | undefined, value: string, much = of?.amount?.usual ?? ''): void =>
+    set({ key: of?.key ?? key, text: of?.amount ? giverText(value, much) : value });
   return (
     <span className="trace-box">
       <IconRubberStamp {...icon} /> Stamp
       <select
         aria-label="Field to stamp"
         value={key}
-        onChange={(e) =>
-          set({
-            key: e.target.value,
-            text:
-              fields
-                .find((x) => x.key === e.target.value)
-                ?.choices?.(doc)
-                .find((v) => v !== '' && v !== 'none') ?? '',
-          })
-        }
+        onChange={(e) => {
+          const next = all.find((x) => x.key === e.target.value);
+          put(next, next?.choices(doc)[0] ?? '');
+        }}
       >
-        {fields.map((x) => (
+        {all.map((x) => (
           <option key={x.key} value={x.key}>
             {x.title}
           </option>
         ))}
       </select>
-      <select aria-label="Value to stamp" value={ui.stamp?.text ?? ''} onChange={(e) => set({ key, text: e.target.value })}>
-        <option value="">{key === 'calendar' ? 'the project’s calendar' : 'nothing'}</option>
-        {values.map((v) => (
+      <select aria-label="Value to stamp" value={choice} onChange={(e) => put(one, e.target.value, amount)}>
+        {!one?.amount && <option value="">{key === 'calendar' ? 'the project’s calendar' : 'nothing'}</option>}
+        {one?.choices(doc).map((v) => (
           <option key={v} value={v}>
             {v}
           </option>
         ))}
       </select>
+      {one?.amount && (
+        <input aria-label={one.amount.title} className="stamp-amount" value={amount} onChange={(e) => put(one, choice, e.target.value)} onKeyDown={(e) => e.stopPropagation()} />
+      )}
       <span className="muted stamp-words" role="status">
         {words || 'click or sweep over rows or bars'}
       </span>

@@ -2,6 +2,7 @@
 import { indexOf } from '@yellowhammer/core/model/doc-index';
 import type { Chosen, Drawer, InspectorSection } from '../app/panel';
 import { DatedNotes, Files, ownerOf } from './Attached';
+import { CostSection } from './CostSection';
 import { Dates } from './Dates';
 import { madeFields } from '@yellowhammer/core/fields/list';
 import { CodesAndFields, Details } from './Details';
@@ -30,6 +31,13 @@ export const sections: InspectorSection[] = [
     for: (c) => c.activities.length > 0,
     count: ({ activities }, session) => (activities.length > MOST_WITH_LINKS ? 0 : activities.reduce((n, a) => n + assignedTo(session.doc, a).length, 0)),
     show: Loading,
+  },
+  {
+    id: 'cost',
+    title: 'Cost',
+    for: (c) => c.activities.length > 0,
+    count: ({ activities }, session) => (activities.length > MOST_WITH_LINKS ? 0 : activities.reduce((n, a) => n + indexOf(session.doc).expensesOf(a.id).length, 0)),
+    show: CostSection,
   },
   { id: 'codes', title: 'Codes and fields', for: (c, session) => c.activities.length > 0 && madeFields(session.doc).length > 0, show: CodesAndFields },
   {

@@ -10,6 +10,10 @@ import { type Candidate, candidatesFor, type Wanted } from '@yellowhammer/core/l
 import { type Bucketing, type BucketKind } from '@yellowhammer/core/load/buckets';
 import { type Levelled, levelSteps } from '@yellowhammer/core/level/level';
 import type { LevelOptions } from '@yellowhammer/core/level/scheme';
+import { rowsOf as moneyRowsOf } from '@yellowhammer/core/cost/money';
+import { type GroupBy, moneyParts, type MoneyPart, type MoneyRows, moneyTable, type MoneyTable, needByMonth, type Need } from '@yellowhammer/core/cost/table';
+import { moneyRows } from '@yellowhammer/core/cost/parts';
+import type { FieldContext } from '@yellowhammer/core/fields/field';
 import { type Loads, loadsOf, type SubjectKind } from '@yellowhammer/core/load/load';
 import { dataDatesOf } from '@yellowhammer/core/load/load-json';
 import { type LoadTable, loadTable, type Stretch, stretchOf } from '@yellowhammer/core/load/table';
@@ -93,12 +97,39 @@ function loadsNow(): Loads | undefined {
   return loaded.loads;
 }
 
+let booked: { of: Computed; rows: MoneyRows } | undefined;
+/** Rows of money of the latest dates; made when they are first asked for. */
+function moneyNow(): MoneyRows | undefined {
+  const { computed } = latest;
+  if (!computed) return undefined;
+  if (booked?.of !== computed) booked = { of: computed, rows: moneyRowsOf(doc, computed) };
+  return booked.rows;
+}
+/** Of the baseline, which is what it was. */
+const baselineMoney = new Map<string, MoneyRows>();
+function moneyOfBaseline(): MoneyRows | null {
+  const id = projectOf(doc).baselineId;
+  const c = id === null ? undefined : copyOf(id);
+  if (id === null || !c) return null;
+  let rows = baselineMoney.get(id);
+  if (!rows) baselineMoney.set(id, (rows = { early: moneyRows(c.doc, c.computed), late: [] }));
+  return rows;
+}
+const context = (): FieldContext => ({ doc, view: latest.view ?? null, baseline: null, clock: false });
+/** The bucketing of what is asked for, by the project's weeks and data dates. */
+function bucketsBy(kind: BucketKind, calendarId: string | null): Bucketing {
+  const calendar = calendarFor(doc, { calendarId });
+  return { kind, weekStart: projectOf(doc).options.weekStart, dataDates: dataDatesOf(doc), ...(calendar ? { calendar } : {}) };
+}
+
 const api = {
   open(rows: DocumentRows): void {
     doc = documentFrom(rows);
     memory = new NetworkMemory();
     latest = { check: () => [] };
     loaded = undefined;
+    booked = undefined;
+    baselineMoney.clear();
     copies.clear();
     kept.clear();
   },
@@ -188,11 +219,23 @@ const api = {
   /** The table of loads over a span (null: all of the work) in buckets. */
   loads(kind: BucketKind, calendarId: string | null, span: { from: number; to: number } | null): LoadTable | null {
     const all = loadsNow();
-    const calendar = calendarFor(doc, { calendarId });
     if (!all || !latest.computed) return null;
     const { from, to } = span ?? all.span ?? { from: latest.computed.network.projectFloor, to: latest.computed.projectFinish };
-    const bucketing: Bucketing = { kind, weekStart: projectOf(doc).options.weekStart, dataDates: dataDatesOf(doc), ...(calendar ? { calendar } : {}) };
-    return loadTable(doc, all, bucketing, from, Math.max(to, from + 1)) ?? null;
+    return loadTable(doc, all, bucketsBy(kind, calendarId), from, Math.max(to, from + 1)) ?? null;
+  },
+  /** The table of money; a text where it would have too many columns. */
+  money(kind: BucketKind, by: GroupBy): MoneyTable | string | null {
+    const rows = moneyNow();
+    return rows && latest.computed ? moneyTable(context(), latest.computed, rows, by, bucketsBy(kind, null), moneyOfBaseline()) : null;
+  },
+  /** What makes a cell of it (key null: of all). */
+  moneyParts(by: GroupBy, key: string | null, from: number, to: number): { parts: MoneyPart[]; more: number } {
+    const rows = moneyNow();
+    return rows ? moneyParts(context(), rows, by, key, from, to, MOST_MOVES) : { parts: [], more: 0 };
+  },
+  /** The month in which the need of money is greatest. */
+  need(): Need | null {
+    return latest.computed ? needByMonth(booked?.of === latest.computed ? booked.rows.early : moneyRows(doc, latest.computed)) : null;
   },
   /** A proposal of levelling; `tell` hears how far it is, and it can be called off. Null where it was, or nothing is computed. */
   async level(options: LevelOptions, tell: (done: number, of: number) => void): Promise<Levelled | null> {
