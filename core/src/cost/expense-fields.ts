@@ -67,10 +67,10 @@ export const expenseColumns: readonly Column[] = [
     key: 'activity',
     title: 'Activity',
     about: 'The activity that costs it, or brings it.',
-    width: 196,
+    width: 190,
     show: (e, { doc }) => ((a) => (a ? labelOf(a) : ''))(doc.activities.get(e.activityId)),
   },
-  { key: 'name', title: 'What', about: 'What it is.', width: 150, show: (e) => e.name, read: (text) => (text.length > 400 ? 'the name is too long.' : { name: text }) },
+  { key: 'name', title: 'What', about: 'What it is.', width: 130, show: (e) => e.name, read: (text) => (text.length > 400 ? 'the name is too long.' : { name: text }) },
   {
     key: 'income',
     title: 'Kind',
@@ -87,7 +87,7 @@ export const expenseColumns: readonly Column[] = [
     key: 'account',
     title: 'Account',
     about: 'What it is booked to.',
-    width: 144,
+    width: 136,
     show: (e, { doc }) => ((a) => (a ? accountLabel(doc, a) : ''))(doc.accounts.get(e.accountId ?? '')),
     choices: (doc) => ordered(doc, 'accounts').map((a) => accountLabel(doc, a)),
     read(text, _, doc) {
@@ -100,7 +100,7 @@ export const expenseColumns: readonly Column[] = [
     key: 'when',
     title: 'When',
     about: 'At start or finish of the activity, on a date, or evenly over it.',
-    width: 92,
+    width: 88,
     show: (e) => (e.when === 'date' && e.date !== null ? showTypedDate(e.date) : whenNames[e.when]),
     choices: () => [whenNames.start, whenNames.finish, whenNames.even],
     read(text, _, doc) {
@@ -116,7 +116,7 @@ export const expenseColumns: readonly Column[] = [
     key: 'quantity',
     title: 'Quantity',
     about: 'Quantity times price is the budget, where both are given.',
-    width: 72,
+    width: 66,
     show: (e) => plain(e.quantity),
     read(text) {
       const n = text === '' ? null : Number(text.replace(/[\s,]/g, ''));
@@ -127,7 +127,7 @@ export const expenseColumns: readonly Column[] = [
     key: 'price',
     title: 'Price',
     about: 'Of one, in the currency of the row.',
-    width: 72,
+    width: 70,
     show: (e) => (e.price === null ? '' : amountText(e.price)),
     edit: (e) => (e.price === null ? '' : String(e.price)),
     read(text) {
@@ -139,7 +139,7 @@ export const expenseColumns: readonly Column[] = [
     key: 'foreign',
     title: 'Other currency',
     about: 'The budget in another currency: 1,200 EUR. The budget follows by the fixed rate.',
-    width: 112,
+    width: 108,
     show: (e, { doc }) => ((c) => (c && e.foreignBudget !== null ? `${amountText(e.foreignBudget)} ${c.name}` : ''))(doc.currencies.get(e.currencyId ?? '')),
     read(text, e, doc) {
       if (text === '') return { currencyId: null, foreignBudget: null };
@@ -156,7 +156,7 @@ export const expenseColumns: readonly Column[] = [
     key: 'budget',
     title: 'Budget',
     about: 'What is planned, in the project’s currency.',
-    width: 84,
+    width: 92,
     amount: true,
     show: (e) => shown(e.budget),
     edit: (e) => (e.budget === 0 ? '' : String(e.budget)),
@@ -171,7 +171,7 @@ export const expenseColumns: readonly Column[] = [
     key: 'committed',
     title: 'Committed',
     about: 'What is ordered or agreed.',
-    width: 88,
+    width: 92,
     amount: true,
     show: (e) => shown(e.committed),
     edit: (e) => (e.committed === 0 ? '' : String(e.committed)),
@@ -182,7 +182,7 @@ export const expenseColumns: readonly Column[] = [
     key: 'actual',
     title: 'Actual',
     about: 'What is spent or received. Empty: as it follows from the progress.',
-    width: 84,
+    width: 96,
     amount: true,
     show: (e, c) => shown(expenseNow(e, c).actual),
     edit: (e) => (e.actual === null ? '' : String(e.actual)),
@@ -194,7 +194,7 @@ export const expenseColumns: readonly Column[] = [
     key: 'remaining',
     title: 'Remaining',
     about: 'What is still to come. Empty: budget less actual.',
-    width: 88,
+    width: 96,
     amount: true,
     show: (e, c) => shown(expenseNow(e, c).remaining),
     edit: (e) => (e.remaining === null ? '' : String(e.remaining)),

@@ -1,4 +1,5 @@
 /** Commands that change what is shown. */
+import { indexOf } from '@yellowhammer/core/model/doc-index';
 import { projectOf } from '@yellowhammer/core/model/document';
 import { nextSort } from '@yellowhammer/core/fields/sort';
 import { editField } from '@yellowhammer/core/fields/field';
@@ -153,6 +154,20 @@ export const viewCommands: AppCommand[] = [
   choice('ribbonOwn', 'Path ribbon on a scale of its own', 'longest path press together readable', 'ribbonOwn'),
   choice('projectRow', 'A row for the whole project', 'total summary sum roll-up top', 'projectRow'),
   choice('map', 'Map of the whole plan', 'overview small picture navigate move around', 'map'),
+  view({
+    id: 'graph',
+    title: 'Graph under the plan',
+    about: 'Load or money on the axis of the timeline: of who does the selected activity, or of everybody',
+    words: 'histogram load resources demand capacity cost money curve cash flow chart strip dock',
+    group: 'View',
+    on: (h) => h.ui.graph !== null,
+    run(h) {
+      const row = h.ui.selected[0];
+      const x = row === undefined ? undefined : indexOf(h.session.doc).assignmentsOf(row)[0];
+      const whose = x ? (x.resourceId !== null ? `resource ${x.resourceId}` : `role ${x.roleId ?? ''}`) : h.session.doc.assignments.size ? 'all' : 'flow';
+      set(h, { graph: h.ui.graph === null ? whose : null });
+    },
+  }),
   view({
     id: 'timelineWindow',
     title: 'Timeline in a window of its own',

@@ -98,6 +98,15 @@ export const Dock = memo(function Dock({ rows, onGo, stampWords }: Props) {
       </Menu>
       <ColumnMenu />
       <BarTextChoice />
+      <button
+        type="button"
+        className={`chip${ui.graph === null ? '' : ' on'}`}
+        aria-pressed={ui.graph !== null}
+        onClick={() => act('graph')}
+        title="Load or money on the axis of the timeline"
+      >
+        Graph
+      </button>
       {ui.stamp ? (
         <StampBox words={stampWords} />
       ) : (

@@ -15,6 +15,7 @@ import { type GroupBy, moneyParts, type MoneyPart, type MoneyRows, moneyTable, t
 import { moneyRows } from '@yellowhammer/core/cost/parts';
 import type { FieldContext } from '@yellowhammer/core/fields/field';
 import { type Loads, loadsOf, type SubjectKind } from '@yellowhammer/core/load/load';
+import { type GraphOf, type LoadGraph, loadGraph } from '@yellowhammer/core/load/graph';
 import { dataDatesOf } from '@yellowhammer/core/load/load-json';
 import { type LoadTable, loadTable, type Stretch, stretchOf } from '@yellowhammer/core/load/table';
 import { calendarFor } from '@yellowhammer/core/schedule/calendars';
@@ -259,6 +260,11 @@ const api = {
   candidates(wanted: Wanted): Candidate[] {
     const all = loadsNow();
     return all && latest.computed ? candidatesFor(doc, latest.computed, all, wanted, () => crypto.randomUUID()) : [];
+  },
+  /** Demand and capacity over the whole plan, for a graph on its time axis. */
+  graph(what: GraphOf, chosen: readonly string[]): LoadGraph | null {
+    const all = loadsNow();
+    return (all && loadGraph(doc, all, what, new Set(chosen))) ?? null;
   },
   /** A stretch of one resource, role or group opened up. */
   stretch(kind: SubjectKind, id: string, from: number, to: number): Stretch | null {
