@@ -2,7 +2,7 @@
 import { addCodeSet, addCodeValue } from '@yellowhammer/core/commands/codes';
 import { setCell } from '@yellowhammer/core/commands/cells';
 import { rowsOf } from '@yellowhammer/core/cost/money';
-import { moneyParts, moneyTable, type MoneyTable, needByMonth } from '@yellowhammer/core/cost/table';
+import { moneyParts, moneyTable, type MoneyTable, needByMonth, needText } from '@yellowhammer/core/cost/table';
 import { bucketName } from '@yellowhammer/core/load/buckets';
 import type { BucketKind } from '@yellowhammer/core/load/buckets';
 import type { FieldContext } from '@yellowhammer/core/fields/field';
@@ -88,6 +88,16 @@ test('the greatest need: the end of April, and June where the second part comes 
   for (const e of [...doc.expenses.values()]) doc.expenses.set(e.id, { ...e, income: false });
   doc.expenses.set('first', { ...sure(doc.expenses.get('e1')), id: 'first', income: true, budget: 1e6, when: 'date', date: '2026-03-01' });
   expect(table(doc, 'account').need).toBeNull();
+});
+
+test.each([
+  [728_000, 728_000, 'The greatest need of money holds: 7,280 at the end of Apr 2026.'],
+  [728_000, 910_050, 'The greatest need of money: 7,280 at the end of Apr 2026 before, now 9,100.50 at the end of Apr 2026.'],
+  [null, 5, 'The greatest need of money: none before, now 0.05 at the end of Apr 2026.'],
+])('what became of the need, %s and %s', (before, after, words) => {
+  const { edges } = table(grant(), 'account');
+  const need = (amount: number | null) => (amount === null ? null : { from: edges[0]!, to: edges[1]!, amount });
+  expect(needText(need(before), need(after))).toBe(words);
 });
 
 test('by WBS, by who, by activity and by a code: the same sums, each in its order', () => {

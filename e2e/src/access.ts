@@ -139,7 +139,34 @@ function screens(w: World, id: string): View[] {
         await page.getByRole('main', { name: 'Resource Stone masons' }).waitFor();
       },
     ],
-    ['Report', room('report', '.sheet-of-paper')],
+    ['Money', room('money', '.money-cell')],
+    [
+      'Money, the curve with a cell opened up',
+      async (page) => {
+        await page.getByRole('button', { name: 'Curve', exact: true }).click();
+        await page.locator('#money-2-8').click();
+        await page.locator('.money-parts li').first().waitFor();
+      },
+    ],
+    ['Expenses', async (page) => void (await page.getByRole('button', { name: 'Expenses and income' }).click(), await page.locator('.expense-cell').first().waitFor())],
+    [
+      'Accounts',
+      async (page) => {
+        await room('library', '.year')(page);
+        await page.getByRole('button', { name: /^Accounts and currencies/ }).click();
+        await page.locator('.account-tree button').nth(2).click();
+        await page.getByRole('region', { name: 'Account Plant and transport' }).waitFor();
+      },
+    ],
+    [
+      'Graph under the plan',
+      async (page) => {
+        await plan(page);
+        await page.getByRole('button', { name: 'Graph', exact: true }).click();
+        await page.locator('.plan-graph-strip').waitFor();
+      },
+    ],
+    ['Report', async (page) => void (await page.getByRole('button', { name: 'Close the graph' }).click(), await room('report', '.sheet-of-paper')(page))],
     ['Library', room('library', '.year')],
     [
       'Holidays',

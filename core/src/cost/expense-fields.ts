@@ -4,7 +4,7 @@ import { type ExpenseFields, setExpenses } from '../commands/expenses.ts';
 import { type Outcome, refused } from '../commands/result.ts';
 import type { FieldContext } from '../fields/field.ts';
 import { activityCell } from '../fields/list.ts';
-import { amountText, readAmount } from '../fields/money.ts';
+import { amountText, readAmount } from '../fields/amounts.ts';
 import { standingOf } from '../fields/standing.ts';
 import { type Document, labelOf, ordered, projectOf } from '../model/document.ts';
 import type { Expense, When } from '../model/money-schema.ts';

@@ -6,7 +6,8 @@ import { accountLabel, accountTree } from '../commands/accounts.ts';
 import { type FieldContext, showField, valueOf } from '../fields/field.ts';
 import { activityCell, fieldOf } from '../fields/list.ts';
 import { orderIn } from '../fields/sort.ts';
-import { type Bucketing, edgesOf } from '../load/buckets.ts';
+import { amountText } from '../fields/amounts.ts';
+import { bucketName, type Bucketing, edgesOf } from '../load/buckets.ts';
 import { type Document, labelOf, ordered } from '../model/document.ts';
 import { outlineRows } from '../outline/outline.ts';
 import type { Computed } from '../schedule/compute.ts';
@@ -194,6 +195,13 @@ export function needByMonth(rows: MoneyRows['early']): Need | null {
   const edges = span && edgesOf({ kind: 'month', weekStart: 0 }, span.from, span.to);
   const all = edges && [...moneyBy({ early: rows, late: [] }, edges, () => 0).values()][0];
   return all && edges ? needOf(edges, all.buckets) : null;
+}
+
+/** What became of the greatest need of money by months, in a sentence. */
+export function needText(before: Need | null, after: Need | null): string {
+  const told = (n: Need | null): string => (n ? `${amountText(n.amount / 100)} at the end of ${bucketName('month', n.from)}` : 'none');
+  if (before?.amount === after?.amount && before?.from === after?.from) return `The greatest need of money holds: ${told(after)}.`;
+  return `The greatest need of money: ${told(before)} before, now ${told(after)}.`;
 }
 
 /** One row of what a cell is made of. Hundredths; income counts with its own sign. */

@@ -7,6 +7,7 @@ import type { Document } from '../model/document.ts';
 import type { Activity, WbsNode } from '../model/schema.ts';
 import { NONE } from '../schedule/network.ts';
 import { dayLengths } from '../schedule/calendars.ts';
+import { amountText } from './amounts.ts';
 import type { Failure } from './failure.ts';
 import type { Rollup } from '../rollup/rollup.ts';
 import type { BaselineView, ScheduleView } from '../schedule/view.ts';
@@ -140,7 +141,7 @@ export function textOf(f: Field, v: Value, cell: Cell): string {
     case 'percent':
       return `${v as number}%`;
     case 'money':
-      return v === 0 ? '' : (v as number).toLocaleString('en-GB');
+      return v === 0 ? '' : amountText(v as number);
     case 'yesNo':
       return v ? 'yes' : 'no';
     default:

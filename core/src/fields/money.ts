@@ -3,18 +3,9 @@ import { costAt, type Costs } from '../cost/costs.ts';
 import { assignedTo, resourceOf } from '../model/assigned.ts';
 import { indexOf } from '../model/doc-index.ts';
 import { labelOf } from '../model/document.ts';
+import { amountText, readAmount } from './amounts.ts';
 import type { ActivityCell, Field } from './field.ts';
 import { field } from './field.ts';
-
-/** An amount as people type it: `1,234.50`; null where nothing is typed, undefined where it cannot be read. */
-export function readAmount(text: string): number | null | undefined {
-  if (text.trim() === '') return null;
-  const n = Number(text.replace(/[\s,\u2019']/g, '').replace('−', '-'));
-  return Number.isFinite(n) && Math.abs(n) <= 1e12 ? Math.round(n * 100) / 100 : undefined;
-}
-
-/** An amount with two decimals where it has any: `1,234`, `1,234.50`. */
-export const amountText = (n: number): string => n.toLocaleString('en-GB', { minimumFractionDigits: Number.isInteger(n) ? 0 : 2, maximumFractionDigits: 2 }).replace('-', '−');
 
 /** Whole cost of an activity at completion. */
 const costOf = ({ view, i, a }: ActivityCell): number => costAt(view?.costs, i, a);

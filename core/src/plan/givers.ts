@@ -3,7 +3,7 @@ import { accountLabel, accountTree, findAccount } from '../commands/accounts.ts'
 import { assign, assignees } from '../commands/assign.ts';
 import { addExpenses } from '../commands/expenses.ts';
 import { type NewId, type Outcome, refused } from '../commands/result.ts';
-import { readAmount } from '../fields/money.ts';
+import { readAmount } from '../fields/amounts.ts';
 import { assignedTo, takesAssignments } from '../model/assigned.ts';
 import type { Document } from '../model/document.ts';
 

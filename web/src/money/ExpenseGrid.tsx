@@ -5,7 +5,7 @@ import { useEffect, useId, useMemo, useRef, useState } from 'react';
 import { addExpenses } from '@yellowhammer/core/commands/expenses';
 import { expenseColumns, type ExpenseColumn } from '@yellowhammer/core/cost/expense-fields';
 import type { FieldContext } from '@yellowhammer/core/fields/field';
-import { amountText } from '@yellowhammer/core/fields/money';
+import { amountText } from '@yellowhammer/core/fields/amounts';
 import { type Document, projectOf } from '@yellowhammer/core/model/document';
 import type { Expense } from '@yellowhammer/core/model/money-schema';
 import { indexOf } from '@yellowhammer/core/model/doc-index';

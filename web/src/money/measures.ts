@@ -1,5 +1,5 @@
 /** The figures that a cell can show, and what their running sums are called. */
-import { amountText } from '@yellowhammer/core/fields/money';
+import { amountText } from '@yellowhammer/core/fields/amounts';
 import type { Figures } from '@yellowhammer/core/cost/money';
 
 export const measures = {

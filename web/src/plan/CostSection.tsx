@@ -6,7 +6,7 @@ import { addExpenses, deleteExpenses, setExpenses } from '@yellowhammer/core/com
 import { expenseColumns, typeExpenses } from '@yellowhammer/core/cost/expense-fields';
 import { type FieldContext, showField } from '@yellowhammer/core/fields/field';
 import { activityCell, fieldOf } from '@yellowhammer/core/fields/list';
-import { readAmount } from '@yellowhammer/core/fields/money';
+import { readAmount } from '@yellowhammer/core/fields/amounts';
 import { indexOf } from '@yellowhammer/core/model/doc-index';
 import { type Document, projectOf } from '@yellowhammer/core/model/document';
 import type { Expense } from '@yellowhammer/core/model/money-schema';

@@ -1,6 +1,7 @@
 import type { ScheduleView } from '@yellowhammer/core/schedule/view';
 import { Popover } from '@mantine/core';
 import { memo, useEffect, useMemo, useState } from 'react';
+import { needText } from '@yellowhammer/core/cost/table';
 import { labelOf, projectOf } from '@yellowhammer/core/model/document';
 import { barOf } from '@yellowhammer/core/schedule/bars';
 import { onRibbon, type RibbonPiece, ribbonScale } from '@yellowhammer/core/plan/ribbon-scale';
@@ -334,6 +335,7 @@ function LastMove({ onGo }: { onGo: (id: string) => void }) {
             })}
           </div>
           {moved.count > 100 && <p className="muted">and {moved.count - 100} more</p>}
+          {moved.need && <p className="moved-need">{needText(moved.need.before, moved.need.after)}</p>}
           {undoable && (
             <button type="button" className="link-button" onClick={() => session.undo()}>
               Undo just that

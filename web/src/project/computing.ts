@@ -2,6 +2,7 @@
  * Computing beside the window: the worker with its copy of the plan, what it answers, the baseline that it compares with,
  * and what the last computation moved. What it needs of the session is handed in, so that it is tested without a browser.
  */
+import type { Need } from '@yellowhammer/core/cost/table';
 import type { Remote } from 'comlink';
 import { type Batch, type Change, clashes, invertChanges } from '@yellowhammer/core/change/change';
 import type { Move } from '@yellowhammer/core/compare/views';
@@ -22,10 +23,15 @@ export interface Moved {
   changeId: string | null;
   /** True after opening: what the last change moved, told again. */
   recalled: boolean;
+  /** The month in which the need of money is greatest, where anything comes in; known a moment later. */
+  need?: { before: Need | null; after: Need | null };
 }
 
 /** Changes from which an act is large. */
 export const LARGE_ACT = 1000;
+
+/** Milliseconds without an edit after which it is looked what that did to money. */
+const NEED_AFTER = 350;
 
 /** What computing asks of the session that it belongs to. */
 export interface Host {
@@ -68,6 +74,7 @@ export class Computing {
 
   close(): void {
     this.closed = true;
+    clearTimeout(this.needTimer);
   }
 
   /** Tells the worker rows as they are now and computes; of a large act that is taken back it gets only the name. */
@@ -143,8 +150,13 @@ export class Computing {
     if (this.closed) return;
     this.problems = problems;
     this.host.tell('check');
-    if (moved) this.noteMoves(moved, label, changeId);
-    else if (first && this.view) void this.recallMoves(this.view);
+    if (moved) {
+      const told = this.noteMoves(moved, label, changeId);
+      this.lookForNeed(told);
+      return;
+    }
+    this.lookForNeed(null);
+    if (first && this.view) void this.recallMoves(this.view);
   }
 
   /** After opening: what the last change of this window moved, so that a reload or an import does not hide it. */
@@ -157,10 +169,35 @@ export class Computing {
     this.noteMoves(moved, last.label, last.changeId, true);
   }
 
-  private noteMoves(d: NonNullable<CheckResult['moved']>, label: string, changeId: string | null, recalled = false): void {
-    if (d.count === 0 && d.finishDays === 0) return;
-    this.moved = { ...d, label, changeId, recalled };
+  private need: Need | null | undefined;
+  private needTimer: ReturnType<typeof setTimeout> | undefined;
+  /** Once nobody types: the month in which the need of money is greatest, before what was moved and after. Where nothing comes in there is none. */
+  private lookForNeed(of: Moved | null): void {
+    clearTimeout(this.needTimer);
+    const wanted = this.computedVersion;
+    if (!this.view?.costs.income.some((n) => n !== 0)) {
+      this.need = undefined;
+      return;
+    }
+    this.needTimer = setTimeout(() => {
+      if (this.closed || this.computing || wanted !== this.host.version()) return;
+      void this.worker.need().then((after) => {
+        if (this.closed || wanted !== this.host.version()) return;
+        const before = this.need;
+        this.need = after;
+        if (!of || this.moved !== of || before === undefined) return;
+        this.moved = { ...of, need: { before, after } };
+        this.host.tell('moved');
+      });
+    }, NEED_AFTER);
+  }
+
+  private noteMoves(d: NonNullable<CheckResult['moved']>, label: string, changeId: string | null, recalled = false): Moved | null {
+    if (d.count === 0 && d.finishDays === 0) return null;
+    const moved: Moved = { ...d, label, changeId, recalled };
+    this.moved = moved;
     this.host.tell('moved');
+    return moved;
   }
 
   /** Makes sure the worker has a kept copy. */
