@@ -32,6 +32,7 @@ const settingsSchema = z.object({
   legend: flag.default(true),
   project: flag.default(false),
   baseline: flag.default(true),
+  graph: z.string().max(200).default(''),
   /** A view as JSON; empty: none. */
   view: z
     .string()

@@ -15,6 +15,7 @@ import { jsonParts, limits } from '@yellowhammer/core/model/limits';
 import { type Problem, problem } from '@yellowhammer/core/model/problem';
 import { readProjectText } from '@yellowhammer/core/model/read-file';
 import type { Calendar } from '@yellowhammer/core/model/schema';
+import { type GraphState, paperGraph } from '@yellowhammer/core/report/paper-graph';
 import { PlanPages } from '@yellowhammer/core/report/plan-report';
 import { type ReportSettings, reportTable } from '@yellowhammer/core/report/plan-table';
 import type { Page } from '@yellowhammer/core/report/scene';
@@ -84,6 +85,9 @@ export function answerOf(result: Applied): Answer {
 interface Prepared {
   key: string;
   input: Omit<ConstructorParameters<typeof PlanPages>[0], 'settings'>;
+  /** What graphs under the plan are made of. */
+  state: GraphState;
+  baseline: GraphState | null;
 }
 let prepared: Prepared | undefined;
 
@@ -100,8 +104,13 @@ function prepareReport(store: Store, projectId: string): Prepared['input'] | { p
   const old = copy && schedule(copy).computed;
   const baseline = old && copy ? baselineViewOf(project.baselineId as string, doc.snapshots.get(project.baselineId as string)?.name ?? '', copy, old) : null;
   const input = { doc, view: viewOf(doc, computed, problems, old?.projectFinish), baseline, measure, printed: showDay(Math.floor(Date.now() / 86_400_000)) };
-  prepared = { key, input };
+  prepared = { key, input, state: { doc, computed }, baseline: copy && old ? { doc: copy, computed: old } : null };
   return input;
+}
+
+/** The input with the graph that is asked for; of the project that was prepared last. */
+function withGraph(input: Prepared['input'], { graph }: ReportSettings): Prepared['input'] {
+  return graph && prepared?.input.doc === input.doc ? { ...input, graph: paperGraph(prepared.state, input.view, graph, prepared.baseline) } : input;
 }
 
 /** The input with the kept copies that the filter of a printed view asks about. */
@@ -216,7 +225,7 @@ export const tasks = {
   pages({ store }: Context, projectId: string, settings: ReportSettings, from: number, to: number): PagesResult | { problems: Problem[] } | null {
     const input = prepareReport(store, projectId);
     if (!input || 'problems' in input) return input;
-    const report = new PlanPages({ ...withKept(store, projectId, input, settings), settings: columnsIn(input.doc, settings) });
+    const report = new PlanPages({ ...withGraph(withKept(store, projectId, input, settings), settings), settings: columnsIn(input.doc, settings) });
     const first = Math.min(Math.max(0, from), report.count - 1);
     const pages: Page[] = [];
     for (let n = first; n < Math.min(to, report.count); n++) pages.push(report.page(n));
@@ -227,7 +236,7 @@ export const tasks = {
   async pdf({ store, progress }: Context, projectId: string, settings: ReportSettings): Promise<{ name: string; bytes: Uint8Array } | { problems: Problem[] } | null> {
     const input = prepareReport(store, projectId);
     if (!input || 'problems' in input) return input;
-    const report = new PlanPages({ ...withKept(store, projectId, input, settings), settings: columnsIn(input.doc, settings) });
+    const report = new PlanPages({ ...withGraph(withKept(store, projectId, input, settings), settings), settings: columnsIn(input.doc, settings) });
     if (report.rows > MOST_PDF_ROWS) {
       const text = `${report.rows} rows are more than the ${MOST_PDF_ROWS} that are printed. Choose an outline depth, critical activities or milestones, or take the CSV.`;
       return { problems: [problem('TOO_MANY_ROWS', text, { field: 'rows' })] };

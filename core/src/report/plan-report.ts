@@ -11,6 +11,7 @@ import { monthNames, showDay, showInstant } from '../time/typed-date.ts';
 import type { Rollup } from '../rollup/rollup.ts';
 import { legendOf, type Paint, painter } from '../view/looks.ts';
 import { cell, chosenRows, columnsOf, columnTitle, fitColumns, isRightColumn, summed, type TableInput, timeOf } from './plan-table.ts';
+import { drawGraph, GRAPH_HEIGHT, type PaperGraph } from './paper-graph.ts';
 import { type Face, fitText, hatch, type Ink, lighter, type Measure, type Page, papers, type Shape } from './scene.ts';
 import { isMilestone } from '../model/activity-kinds.ts';
 
@@ -25,6 +26,8 @@ interface Input extends TableInput {
   measure: Measure;
   /** Printed in the foot: date of printing. */
   printed: string;
+  /** The graph under the plan, on each page. */
+  graph?: PaperGraph | null;
 }
 
 /** The plan laid out on pages, which are drawn one by one as they are asked for. */
@@ -57,7 +60,7 @@ export class PlanPages {
     this.leftOut = fitted.leftOut.map((c) => columnTitle(input.doc, c));
     const probe = new PageDrawing(this.input, this.look, { width: this.width, height: this.height, shapes: [] }, this.columns);
     const foot = FOOT + FOOT_LINE * (probe.footLines() - 1);
-    this.perPage = Math.max(1, Math.floor((this.height - 2 * MARGIN - HEAD - RULER - foot) / ROW));
+    this.perPage = Math.max(1, Math.floor((this.height - 2 * MARGIN - HEAD - RULER - foot - (input.graph ? GRAPH_HEIGHT + 10 : 0)) / ROW));
     this.count = Math.max(1, Math.ceil(this.list.length / this.perPage));
   }
 
@@ -66,7 +69,9 @@ export class PlanPages {
     const page: Page = { width: this.width, height: this.height, shapes: [] };
     const draw = new PageDrawing(this.input, this.look, page, this.columns);
     draw.head(projectOf(this.input.doc).name);
-    draw.body(this.list.slice(n * this.perPage, (n + 1) * this.perPage));
+    const rows = this.list.slice(n * this.perPage, (n + 1) * this.perPage);
+    draw.body(rows);
+    if (this.input.graph) draw.graph(this.input.graph, rows.length);
     draw.foot(n + 1, this.count);
     return page;
   }
@@ -184,6 +189,23 @@ class PageDrawing {
       const x = this.x(parseInstant(view.summary.dataDate) as number);
       this.line(x, this.top + 2, x, bottom, 'yellow', 1.4);
     }
+  }
+
+  /** What lies on the axis of the bars under the last row. */
+  graph(g: PaperGraph, rows: number): void {
+    const top = this.top + RULER + rows * ROW + 8;
+    const bottom = top + GRAPH_HEIGHT;
+    this.line(MARGIN, top, this.right, top, 'hairline', 0.6);
+    this.put(...drawGraph(g, (t) => this.x(t), this.left, this.right, top, bottom));
+    const { dataDate } = this.input.view.summary;
+    const now = dataDate === null ? undefined : parseInstant(dataDate);
+    if (now !== undefined && !this.outside(now, now)) this.line(this.x(now), top, this.x(now), bottom, 'yellow', 1.4);
+    const { measure } = this.input;
+    const room = this.left - MARGIN - 10;
+    this.text(MARGIN + 2, top + 14, fitText(measure, g.title, room, 9.5, 'serif'), 9.5, 'serif');
+    let line = 0;
+    for (const part of g.note.split('; ')) this.text(MARGIN + 2, top + 27 + 10 * line++, fitText(measure, part, room, 7.5, 'sans'), 7.5, 'sans', 'muted');
+    this.text(this.left - 4, top + 19, g.most, 7.5, 'sans', 'muted', 'right');
   }
 
   body(rows: OutlineRow[]): void {

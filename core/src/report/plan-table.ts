@@ -30,6 +30,8 @@ export interface ReportSettings {
   baseline: boolean;
   /** A view that is printed: its columns, rows, groups, look, texts and time stand in place of those above. */
   view?: ViewSettings | null;
+  /** What is drawn under the plan on its axis (paper-graph.ts); empty: nothing. */
+  graph?: string;
 }
 
 /** What stands over a column. */

@@ -4,9 +4,10 @@ import { useDeferredValue, useEffect, useId, useState } from 'react';
 import type { GraphOf, LoadGraph } from '@yellowhammer/core/load/graph';
 import type { SubjectKind } from '@yellowhammer/core/load/load';
 import { unitsText } from '@yellowhammer/core/load/words';
-import { type Document, ordered, projectOf } from '@yellowhammer/core/model/document';
+import { projectOf } from '@yellowhammer/core/model/document';
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import { planActions, useAppDispatch } from '../app/store';
+import { GraphOptions } from './GraphOptions';
 import { useMoney } from '../money/useMoney';
 import { inFull, running } from '../money/measures';
 import { useSession, useTopic } from '../project/hooks';
@@ -43,19 +44,8 @@ export function PlanGraph({ graph, scale, sheetWidth, selected }: Props) {
       <div className="plan-graph-side" style={{ width: sheetWidth }}>
         <div className="plan-graph-choice">
           <select aria-label="What the graph is of" value={graph} onChange={(e) => set(e.target.value)}>
-            <option value="all">Everybody</option>
             <option value="selected">What is selected</option>
-            <option value="flow">Money by month, in and out</option>
-            <option value="curve">Cost up to each day, early and late</option>
-            {choices(doc).map(([title, list]) => (
-              <optgroup key={title} label={title}>
-                {list.map(([value, name]) => (
-                  <option key={value} value={value}>
-                    {name}
-                  </option>
-                ))}
-              </optgroup>
-            ))}
+            <GraphOptions doc={doc} />
           </select>
           <button type="button" className="plain-button" aria-label="Close the graph" onClick={() => set(null)}>
             <IconX size={14} stroke={1.6} />
@@ -66,16 +56,6 @@ export function PlanGraph({ graph, scale, sheetWidth, selected }: Props) {
       {money ? <MoneyStrip graph={graph} scale={scale} /> : <LoadStrip graph={graph} scale={scale} selected={selected} />}
     </section>
   );
-}
-
-function choices(doc: Document): [string, [string, string][]][] {
-  const of = (kind: SubjectKind, rows: readonly { id: string; name: string }[]): [string, string][] => rows.map((r) => [`${kind} ${r.id}`, r.name]);
-  const all: [string, [string, string][]][] = [
-    ['Groups', of('group', ordered(doc, 'resourceGroups'))],
-    ['Resources', of('resource', ordered(doc, 'resources'))],
-    ['Roles', of('role', ordered(doc, 'roles'))],
-  ];
-  return all.filter(([, list]) => list.length > 0);
 }
 
 /** The line of the data date, as on the timeline. */

@@ -11,6 +11,7 @@ import { reportColumns } from '@yellowhammer/core/report/plan-table';
 import { inkOf, type Page, type Shape } from '@yellowhammer/core/report/scene';
 import { usePlan } from '../app/store';
 import { allViews, settingsNow } from '../plan/view/settings';
+import { GraphOptions } from '../plan/GraphOptions';
 import { call } from '../project/api';
 import { useDoc, useSession, useTopic } from '../project/hooks';
 
@@ -34,6 +35,8 @@ interface Settings {
   baseline: boolean;
   /** Id of the view that is printed; `now`: as Plan shows it; empty: what is set here. */
   view: string;
+  /** What is drawn under the plan; empty: nothing. */
+  graph: string;
 }
 
 const usual: Settings = {
@@ -48,6 +51,7 @@ const usual: Settings = {
   project: false,
   baseline: true,
   view: '',
+  graph: '',
 };
 
 function remembered(key: string): Settings {
@@ -198,6 +202,13 @@ export function ReportPage() {
         )}
         {s.view !== '' && <p className="muted">Columns, rows, groups, colours and time are those of the view. Change them in Plan.</p>}
         {s.view === '' && <Checkbox size="xs" label="A row for the whole project" checked={s.project} onChange={(e) => set({ project: e.currentTarget.checked })} />}
+        <label className="report-graph">
+          <span>Graph under the plan</span>
+          <select value={s.graph} onChange={(e) => set({ graph: e.target.value })}>
+            <option value="">none</option>
+            <GraphOptions doc={doc} />
+          </select>
+        </label>
         <Checkbox size="xs" label="Legend" checked={s.legend} onChange={(e) => set({ legend: e.currentTarget.checked })} />
         <Checkbox size="xs" label="Baseline" checked={s.baseline} onChange={(e) => set({ baseline: e.currentTarget.checked })} />
       </aside>
