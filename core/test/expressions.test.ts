@@ -2,12 +2,13 @@
 import fc from 'fast-check';
 import { setCell } from '@yellowhammer/core/commands/cells';
 import { addCodeSet, addCodeValue, editCodeSet } from '@yellowhammer/core/commands/codes';
-import { addOwnField, deleteOwnField, editOwnField } from '@yellowhammer/core/commands/own-fields';
+import { addOwnField, deleteOwnField, editOwnField, fieldNamed, freeName } from '@yellowhammer/core/commands/own-fields';
 import { compileExpression, namesIn, renamedIn } from '@yellowhammer/core/expr/compile';
 import { Failure, identifierOf } from '@yellowhammer/core/expr/types';
 import { showField } from '@yellowhammer/core/fields/field';
 import { activityCell, builtIn, fieldOf } from '@yellowhammer/core/fields/list';
 import { namesOf } from '@yellowhammer/core/fields/own';
+import { forgetIndex } from '@yellowhammer/core/model/doc-index';
 import type { Document } from '@yellowhammer/core/model/document';
 import { formatInstant } from '@yellowhammer/core/time/instant';
 import { documentOf, must, sure, tells, viewIn } from './helpers';
@@ -27,7 +28,7 @@ function plan(): Document {
   const set = sure(must(doc, addCodeSet(doc, 'Funding stage', newId))[0]);
   must(doc, addCodeValue(doc, set, { short: 'S1' }, newId));
   must(doc, setCell(doc, 'A', `code:${set}`, 'S1', newId));
-  must(doc, addOwnField(doc, 'Budget', 'money', newId));
+  must(doc, addOwnField(doc, 'Allowance', 'money', newId));
   const budget = sure([...doc.ownFields.keys()][0]);
   must(doc, setCell(doc, 'A', `own:${budget}`, '1000', newId));
   return doc;
@@ -55,14 +56,14 @@ test.each([
   ['1 + 2 * 3', '7'],
   ['(1 + 2) * 3 - -1', '10'],
   ['cost', '1200 money'],
-  ['cost - budget', '200 money'],
+  ['cost - allowance', '200 money'],
   ['cost * 1.5', '1800 money'],
-  ['cost / budget', '1.2'],
+  ['cost / allowance', '1.2'],
   ['cost * budget', '!money cannot be multiplied by money.'],
-  ['cost > budget', 'true'],
+  ['cost > allowance', 'true'],
   ['cost > 1200', 'false'],
   ['cost >= 1200', 'true'],
-  ['if(cost > budget, "over budget", "within")', 'over budget'],
+  ['if(cost > allowance, "over budget", "within")', 'over budget'],
   ['duration', '2400 min'],
   ['duration + days(1)', '2880 min'],
   ['duration / days(1)', '5'],
@@ -137,6 +138,18 @@ test.each([
   ['1 +', '!It cannot be read near “1 +”. Check brackets, quotes and commas.'],
 ])('%s', (text, expected) => expect(gives(plan(), text)).toBe(expected));
 
+test('a name that people gave stays theirs where the product has a field of that name since', () => {
+  const doc = plan();
+  const id = sure([...doc.ownFields.keys()][0]);
+  doc.ownFields.set(id, { ...sure(doc.ownFields.get(id)), key: 'budget' });
+  forgetIndex(doc);
+  const said = sure(must(doc, addOwnField(doc, 'Said', 'computed', newId))[0]);
+  must(doc, editOwnField(doc, said, { expression: 'budget * 2' }));
+  const cell = activityCell({ doc, view: viewIn(doc), baseline: null, clock: false }, sure(doc.activities.get('A')));
+  expect([showField(sure(fieldOf(doc, `own:${said}`)), cell), fieldNamed(doc, 'budget')?.title, fieldNamed(doc, 'income')?.title]).toEqual(['2,000', 'Allowance', 'Income']);
+  expect(freeName(doc, 'Budget')).toBe('budget2');
+});
+
 test('days are those of the row, and a milestone has no duration', () => {
   const doc = plan();
   expect([gives(doc, 'finish - start', 'B'), gives(doc, 'days(1)', 'B'), gives(doc, 'duration', 'M'), gives(doc, 'duration > days(1)', 'M')]).toEqual([
@@ -151,7 +164,7 @@ test('a computed field is a field: shown, and other computed fields ask for it',
   const doc = plan();
   const over = sure(must(doc, addOwnField(doc, 'Over', 'computed', newId))[0]);
   const words = sure(must(doc, addOwnField(doc, 'In words', 'computed', newId))[0]);
-  must(doc, editOwnField(doc, over, { expression: 'cost - budget' }));
+  must(doc, editOwnField(doc, over, { expression: 'cost - allowance' }));
   must(
     doc,
     editOwnField(doc, words, { expression: 'if(over > 0, join("over by ", round(over / 100)*1, " h"), "within")'.replace('round(over / 100)*1', 'workingDays(start, finish)') }),

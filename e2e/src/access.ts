@@ -139,6 +139,11 @@ function screens(w: World, id: string): View[] {
         await page.getByRole('main', { name: 'Resource Stone masons' }).waitFor();
       },
     ],
+    [
+      'People on time',
+      async (page) =>
+        void (await room('load', '.load-cell')(page), await page.getByRole('button', { name: 'People on time' }).click(), await page.locator('.people-bar').first().waitFor()),
+    ],
     ['Money', room('money', '.money-cell')],
     [
       'Money, the curve with a cell opened up',

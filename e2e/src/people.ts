@@ -1,7 +1,9 @@
 /** People: made in the Library, assigned by typing, away, over their limit by peak alone, levelled and undone; a second mason halves fixed work. */
 import { writeProjectFile } from '@yellowhammer/core/model/file';
 import { sky } from '@yellowhammer/demo/scenario';
+import type { Locator } from 'playwright-core';
 import { equal, journey, planText, PlanScreen, until } from './harness.ts';
+import { boxOf } from './screens.ts';
 
 const WALL = planText({
   code: 'WAL',
@@ -135,4 +137,41 @@ journey('the load of the demo: a stretch opened up, hours and shifts, tables as 
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: 'CSV' }).click();
   equal((await download).suggestedFilename(), 'SKY_load_by_hour.csv', 'the name of the file');
+});
+
+journey('people on time: a bar dragged to somebody else says what it does to both, is taken over and taken back', async (w) => {
+  const text = writeProjectFile(sky()).replace(/"code": ?"SKY"/, '"code": "PEOPLE"');
+  const id = await w.importFile(text);
+  const page = await w.window();
+  await page.goto(`${w.url}/p/${id}/load`);
+  await page.getByRole('button', { name: 'People on time' }).click();
+  const row = (name: string): Locator => page.locator('.people-row').filter({ has: page.locator('.load-name', { hasText: new RegExp(`^${name}$`) }) });
+  const bar = row('Riggers').getByRole('button', { name: /^655 Take down temporary roof/ });
+  await bar.scrollIntoViewIfNeeded();
+  // By keyboard: who could take it, tried and left as it is.
+  await bar.focus();
+  await page.keyboard.press('Enter');
+  await page.getByRole('heading', { name: '655 Take down temporary roof' }).waitFor();
+  await page.getByRole('button', { name: 'Try' }).first().click();
+  await page.getByRole('dialog').getByRole('cell', { name: 'Riggers' }).waitFor();
+  await page.getByRole('button', { name: 'Leave as it is' }).click();
+  await page.getByRole('dialog').waitFor({ state: 'hidden' });
+  // By the pointer, onto the row of the carpenters, who have room.
+  const from = await boxOf(bar);
+  const to = await boxOf(row('Carpenters').locator('.load-who'));
+  await page.mouse.move(from.x + 5, from.y + 5);
+  await page.mouse.down();
+  await page.mouse.move(from.x + 5, to.y + 20, { steps: 6 });
+  await page.getByText('655 Take down temporary roof to Carpenters').waitFor();
+  await page.mouse.up();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByRole('cell', { name: 'Carpenters' }).waitFor();
+  equal(await dialog.locator('tbody tr').count(), 2, 'both are told');
+  await dialog.getByRole('button', { name: 'Take over' }).click();
+  await row('Carpenters')
+    .getByRole('button', { name: /^655 Take down temporary roof/ })
+    .waitFor();
+  equal(await bar.count(), 0, 'the riggers have it no more');
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await bar.waitFor();
 });

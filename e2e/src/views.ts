@@ -166,7 +166,7 @@ journey('a computed field says in words what is over budget and colours its bar;
   const page = await w.window({ width: 1500, height: 900 });
   const plan = new PlanScreen(page);
   await page.goto(`${w.url}/p/${id}/library`);
-  await page.getByLabel('Name of the new one').fill('Budget');
+  await page.getByLabel('Name of the new one').fill('Allowance');
   await page.getByRole('button', { name: 'New field', exact: true }).click();
   await page.getByLabel('Kind').selectOption('money');
   await page.getByLabel('New activities have').fill('1000');
@@ -175,16 +175,16 @@ journey('a computed field says in words what is over budget and colours its bar;
   await page.getByLabel('Name of the new one').fill('In words');
   await page.getByRole('button', { name: 'New computed field' }).click();
   const text = page.locator('.expression textarea');
-  await text.fill('if(cost > bud');
+  await text.fill('if(cost > allo');
   await page.keyboard.press('Tab');
   await until(
     'completed',
     () => text.inputValue(),
-    (t) => t === 'if(cost > budget',
+    (t) => t === 'if(cost > allowance',
   );
-  await text.fill('if(cost * budget > 1, "x", "y")');
+  await text.fill('if(cost * allowance > 1, "x", "y")');
   await page.getByText('money cannot be multiplied by money.').waitFor();
-  await text.fill('if(cost > budget, join("over by ", round(cost / budget * 100 - 100), "%"), "within")');
+  await text.fill('if(cost > allowance, join("over by ", round(cost / allowance * 100 - 100), "%"), "within")');
   await page.getByText('110 Strip level 1: over by 20%', { exact: false }).waitFor();
   await page.keyboard.press('Control+Enter');
   await page.getByLabel('Name of the new one').fill('Over');

@@ -95,10 +95,10 @@ export function expressionError(doc: Document, f: OwnField): string | undefined 
   return 'error' in compiled ? compiled.error : undefined;
 }
 
-/** The field that a name means in expressions; undefined where none is called so. */
+/** The field that a name means in expressions: a name that people gave is theirs. Undefined where none is called so. */
 export function fieldNamed(doc: Document, name: string): Field | undefined {
   const own = [...doc.ownFields.values()].find((x) => nameInExpressions(x) === name);
-  return builtIn.find((x) => x.key === name) ?? (own && fieldOf(doc, ownKey(own.id)));
+  return own ? fieldOf(doc, ownKey(own.id)) : builtIn.find((x) => x.key === name);
 }
 
 /** Computed fields that ask for a field, or for a code set. */

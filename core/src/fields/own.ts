@@ -253,11 +253,12 @@ export function ownFieldsOf(doc: Document, builtIn: readonly Field[]): Field[] {
   for (const f of own) if (f.kind !== 'computed') made.set(f.id, ownField(f));
   for (const f of own) {
     const there = made.get(f.id);
-    if (there && !byName.has(nameInExpressions(f))) byName.set(nameInExpressions(f), there);
+    // A name that people gave stays theirs, also where the product has got a field of that name since.
+    if (there) byName.set(nameInExpressions(f), there);
   }
   const names = namesOf(doc, (name) => {
     const f = own.find((x) => x.kind === 'computed' && nameInExpressions(x) === name);
-    return byName.get(name) ?? (f && compute(f));
+    return f ? compute(f) : byName.get(name);
   });
   const compute = (f: OwnField): Field => {
     let there = made.get(f.id);

@@ -5,12 +5,14 @@ import { formatDay, parseDay } from '@yellowhammer/core/time/instant';
 import { showDay } from '@yellowhammer/core/time/typed-date';
 import { parseDayList } from '@yellowhammer/core/commands/exceptions';
 import { projectOf } from '@yellowhammer/core/model/document';
+import { AccountChoice } from '../app/AccountChoice';
 import { CommitField } from '../app/CommitField';
 import { useDoc } from '../project/hooks';
 
 interface Entry {
   from: string;
   value: number;
+  accountId?: string | null;
 }
 interface Props {
   title: string;
@@ -18,6 +20,8 @@ interface Props {
   none: string;
   unit: string;
   entries: readonly Entry[];
+  /** What it is booked to can be said of each. */
+  accounts?: true;
   /** Takes the list over; gives back why it cannot. */
   onChange: (entries: Entry[]) => string | null;
 }
@@ -28,7 +32,7 @@ const readNumber = (text: string): number | null => {
   return text.trim() !== '' && Number.isFinite(n) && n >= 0 ? Math.round(n * 1000) / 1000 : null;
 };
 
-export function Entries({ title, none, unit, entries, onChange }: Props) {
+export function Entries({ title, none, unit, entries, accounts, onChange }: Props) {
   const { doc } = useDoc();
   const project = projectOf(doc);
   const [error, setError] = useState<string | null>(null);
@@ -69,6 +73,15 @@ export function Entries({ title, none, unit, entries, onChange }: Props) {
             }}
           />
           <span className="muted">{unit}</span>
+          {accounts && doc.accounts.size > 0 && (
+            <AccountChoice
+              doc={doc}
+              none="account as above"
+              label={`Account of ${title.toLowerCase()} ${n === 0 ? 'first' : `from ${e.from}`}`}
+              value={e.accountId ?? null}
+              onChange={(accountId) => setError(change(n, { accountId }))}
+            />
+          )}
           <button type="button" className="plain-button" aria-label={`Delete this line of ${title}`} onClick={() => setError(onChange(entries.filter((_, i) => i !== n)))}>
             <IconTrash size={14} stroke={1.6} />
           </button>
@@ -80,7 +93,7 @@ export function Entries({ title, none, unit, entries, onChange }: Props) {
         onClick={() => {
           const last = entries.at(-1);
           const from = last ? formatDay(Math.max(parseDay(last.from) ?? 0, near) + 1) : formatDay(near);
-          setError(onChange([...entries, { from, value: last?.value ?? 1 }]));
+          setError(onChange([...entries, { from, value: last?.value ?? 1, accountId: last?.accountId ?? null }]));
         }}
       >
         {entries.length ? 'Another from a date on' : 'Say how much'}

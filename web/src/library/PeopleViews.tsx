@@ -185,16 +185,18 @@ export function ResourceView({ row }: { row: Resource }) {
             title="Price"
             none="no price"
             unit={`${project.currency || 'each'}${row.unit ? ` a ${row.unit}` : ''}`}
-            entries={row.prices.map((e) => ({ from: e.from, value: e.price }))}
-            onChange={(list) => set({ prices: list.map((e) => ({ from: e.from, price: e.value, accountId: row.prices.find((x) => x.from === e.from)?.accountId ?? null })) })}
+            accounts
+            entries={row.prices.map((e) => ({ from: e.from, value: e.price, accountId: e.accountId }))}
+            onChange={(list) => set({ prices: list.map((e) => ({ from: e.from, price: e.value, accountId: e.accountId ?? null })) })}
           />
         ) : (
           <Entries
             title="Rate"
             none="no rate"
             unit={`${project.currency} an hour`.trim()}
-            entries={row.rates.map((e) => ({ from: e.from, value: e.perHour }))}
-            onChange={(list) => set({ rates: list.map((e) => ({ from: e.from, perHour: e.value, accountId: row.rates.find((x) => x.from === e.from)?.accountId ?? null })) })}
+            accounts
+            entries={row.rates.map((e) => ({ from: e.from, value: e.perHour, accountId: e.accountId }))}
+            onChange={(list) => set({ rates: list.map((e) => ({ from: e.from, perHour: e.value, accountId: e.accountId ?? null })) })}
           />
         )}
       </div>
@@ -249,8 +251,9 @@ export function RoleView({ row }: { row: Role }) {
           title="Rate"
           none="no rate"
           unit={`${currency} an hour`.trim()}
-          entries={row.rates.map((e) => ({ from: e.from, value: e.perHour }))}
-          onChange={(list) => set({ rates: list.map((e) => ({ from: e.from, perHour: e.value, accountId: row.rates.find((x) => x.from === e.from)?.accountId ?? null })) })}
+          accounts
+          entries={row.rates.map((e) => ({ from: e.from, value: e.perHour, accountId: e.accountId }))}
+          onChange={(list) => set({ rates: list.map((e) => ({ from: e.from, perHour: e.value, accountId: e.accountId ?? null })) })}
         />
       </div>
       <p>{fill.length ? `Filled by ${fill.map((r) => r.name).join(', ')}.` : 'No resource fills it yet: choose it as the own role of one.'}</p>

@@ -14,6 +14,7 @@ import { useDoc, useSession } from '../project/hooks';
 import { bucketTitles, type Place } from './grid';
 import { LoadGrid, type Show } from './LoadGrid';
 import { type Measure, shadeOf, StepGraph } from './StepGraph';
+import { PeopleOnTime } from './PeopleOnTime';
 import { useLoads, useStretch } from './useLoads';
 import { useWidth } from './useWidth';
 import { LevelDialog } from './LevelDialog';
@@ -30,6 +31,7 @@ export function LoadPage() {
   const [show, setShow] = useState<Show>('mean');
   const [middle, setMiddle] = useState<number | null>(null);
   const [chosen, setChosen] = useState<Place | null>(null);
+  const [people, setPeople] = useState(false);
   const [runs, setRuns] = useState(false);
   const [levelling, setLevelling] = useState(false);
   const [wanted, setWanted] = useState<RunRow | null>(null);
@@ -83,7 +85,15 @@ export function LoadPage() {
     <div className="load">
       <header className="load-top">
         <h2>Load</h2>
-        <div className="load-choice" role="group" aria-label="Bucket">
+        <div className="load-choice" role="group" aria-label="What is shown">
+          <button type="button" aria-pressed={!people} onClick={() => setPeople(false)}>
+            Cells
+          </button>
+          <button type="button" aria-pressed={people} onClick={() => setPeople(true)}>
+            People on time
+          </button>
+        </div>
+        <div className="load-choice" role="group" aria-label="Bucket" hidden={people}>
           {bucketKinds
             .filter((k) => k !== 'year')
             .map((k) => (
@@ -92,7 +102,7 @@ export function LoadPage() {
               </button>
             ))}
         </div>
-        {bucket === 'shift' && (
+        {!people && bucket === 'shift' && (
           <select aria-label="Shifts of the calendar" value={calendarId ?? ''} onChange={(e) => setCalendarId(e.target.value || null)}>
             <option value="">the project’s</option>
             {ordered(doc, 'calendars').map((c) => (
@@ -102,14 +112,14 @@ export function LoadPage() {
             ))}
           </select>
         )}
-        <div className="load-choice" role="group" aria-label="What a cell shows">
+        <div className="load-choice" role="group" aria-label="What a cell shows" hidden={people}>
           {(['mean', 'peak', 'both'] as const).map((s) => (
             <button key={s} type="button" aria-pressed={s === show} onClick={() => setShow(s)}>
               {{ mean: 'Mean', peak: 'Peak', both: 'Both' }[s]}
             </button>
           ))}
         </div>
-        {bucket === 'hour' && (
+        {!people && bucket === 'hour' && (
           <span className="load-walk">
             <button type="button" className="chip" onClick={() => setMiddle(around - HOURS_AROUND)}>
               Earlier
@@ -126,21 +136,25 @@ export function LoadPage() {
           </b>
         </button>
       </header>
-      <div className="load-body">
-        <div className="load-left">
-          {table ? <LoadGrid table={table} bucket={bucket} show={show} chosen={chosen} dataDate={dataDate} onChoose={choose} /> : <p className="muted load-wait">Computing</p>}
-          {stretch && row && <Opened stretch={stretch} title={bucketName(bucket, stretch.from)} />}
+      {people ? (
+        <PeopleOnTime dataDate={dataDate} />
+      ) : (
+        <div className="load-body">
+          <div className="load-left">
+            {table ? <LoadGrid table={table} bucket={bucket} show={show} chosen={chosen} dataDate={dataDate} onChoose={choose} /> : <p className="muted load-wait">Computing</p>}
+            {stretch && row && <Opened stretch={stretch} title={bucketName(bucket, stretch.from)} />}
+          </div>
+          <aside className="load-side" aria-label="What is chosen">
+            {runs ? (
+              <Runs runs={table?.runs ?? []} all={over + hidden} onGo={goTo} />
+            ) : stretch && row ? (
+              <About stretch={stretch} title={bucketName(bucket, stretch.from)} />
+            ) : (
+              <p className="muted">Choose a cell to open it up: who asks, when, and what would solve it. The arrows walk from cell to cell.</p>
+            )}
+          </aside>
         </div>
-        <aside className="load-side" aria-label="What is chosen">
-          {runs ? (
-            <Runs runs={table?.runs ?? []} all={over + hidden} onGo={goTo} />
-          ) : stretch && row ? (
-            <About stretch={stretch} title={bucketName(bucket, stretch.from)} />
-          ) : (
-            <p className="muted">Choose a cell to open it up: who asks, when, and what would solve it. The arrows walk from cell to cell.</p>
-          )}
-        </aside>
-      </div>
+      )}
       <footer className="dock">
         {row && table && chosen && <span className="chip on">{row.name}</span>}
         <button type="button" className="chip" onClick={() => setLevelling(true)}>
@@ -150,7 +164,9 @@ export function LoadPage() {
           CSV
         </button>
         <span className="muted">
-          cell: {show === 'peak' ? 'most units at once' : show === 'mean' ? 'mean units' : 'mean and most units'} · corner: the limit is passed inside it · hatched: over
+          {people
+            ? 'below the bars: room left (thin), just right (full), over (hatched)'
+            : `cell: ${{ peak: 'most units at once', mean: 'mean units', both: 'mean and most units' }[show]} · corner: the limit is passed inside it · hatched: over`}
         </span>
       </footer>
       {levelling && <LevelDialog onClose={() => setLevelling(false)} />}

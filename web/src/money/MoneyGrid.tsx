@@ -85,7 +85,7 @@ export function MoneyGrid({ table, kind, measure, cumulative, graph, chosen, dat
         id={`money-${r}-${c.index}`}
         role="gridcell"
         aria-selected={on}
-        aria-label={`${name}, ${bucketName(kind, edges[c.index]!)}: ${inFull(v)}`}
+        aria-label={`${name}, ${bucketName(kind, edges[c.index]!)}: ${inCell(v) || '0'}${inCell(v) === inFull(v) || v === 0 ? '' : `, exactly ${inFull(v)}`}`}
         title={`${bucketName(kind, edges[c.index]!)}: ${inFull(v)}`}
         className={`money-cell${on ? ' on' : ''}${c.index === now ? ' now' : ''}${v < 0 ? ' below' : ''}`}
         style={{ left: c.start, width }}
@@ -116,11 +116,12 @@ export function MoneyGrid({ table, kind, measure, cumulative, graph, chosen, dat
     >
       <div style={{ width: all, height: down.getTotalSize(), position: 'relative' }}>
         <div className="money-over" style={{ width: all, height: top }}>
-          <div className="money-axis" style={{ width: LEFT, height: GRAPH }}>
+          {/* A picture of the figures below, which tell the same to those who do not see it. */}
+          <div className="money-axis" aria-hidden="true" style={{ width: LEFT, height: GRAPH }}>
             <MoneyLegend graph={graph} baseline={table.baseline !== null} dataDate={dataDate !== null} />
             <AxisLabels scale={scale} height={GRAPH} />
           </div>
-          <div style={{ position: 'absolute', left: LEFT, top: 0 }} role="img" aria-label={graph === 'flow' ? 'What goes out and comes in' : 'Cost up to the end of each bucket'}>
+          <div style={{ position: 'absolute', left: LEFT, top: 0 }} aria-hidden="true">
             {wide > 0 && <MoneyGraph table={table} kind={kind} graph={graph} width={width} height={GRAPH} dataDate={dataDate} scale={scale} />}
           </div>
           <div role="row" className="money-heads" style={{ top: GRAPH, width: all, height: HEAD }}>

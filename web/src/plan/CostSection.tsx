@@ -1,15 +1,15 @@
 /** The inspector's section of money: what the activity costs in all, and its expenses and income. */
 import { IconTrash } from '@tabler/icons-react';
 import { useState } from 'react';
-import { accountLabel, accountTree } from '@yellowhammer/core/commands/accounts';
 import { addExpenses, deleteExpenses, setExpenses } from '@yellowhammer/core/commands/expenses';
 import { expenseColumns, typeExpenses } from '@yellowhammer/core/cost/expense-fields';
 import { type FieldContext, showField } from '@yellowhammer/core/fields/field';
 import { activityCell, fieldOf } from '@yellowhammer/core/fields/list';
 import { readAmount } from '@yellowhammer/core/fields/amounts';
 import { indexOf } from '@yellowhammer/core/model/doc-index';
-import { type Document, projectOf } from '@yellowhammer/core/model/document';
+import { projectOf } from '@yellowhammer/core/model/document';
 import type { Expense } from '@yellowhammer/core/model/money-schema';
+import { AccountChoice } from '../app/AccountChoice';
 import { CommitField } from '../app/CommitField';
 import type { Chosen } from '../app/panel';
 import { newId, useSession, useTopic } from '../project/hooks';
@@ -49,19 +49,6 @@ export function CostSection({ activities }: Chosen) {
           .map((e) => <Line key={e.id} e={e} context={context} />)}
       <Adding ids={activities.map((x) => x.id)} />
     </div>
-  );
-}
-
-function AccountChoice({ doc, value, label, onChange }: { doc: Document; value: string | null; label: string; onChange: (id: string | null) => void }) {
-  return (
-    <select aria-label={label} value={value ?? ''} onChange={(e) => onChange(e.target.value || null)}>
-      <option value="">no account</option>
-      {accountTree(doc).map(({ account, depth }) => (
-        <option key={account.id} value={account.id}>
-          {`${'\u00a0\u00a0'.repeat(depth)}${accountLabel(doc, account)}`}
-        </option>
-      ))}
-    </select>
   );
 }
 

@@ -3,6 +3,7 @@ import { IconTrash } from '@tabler/icons-react';
 import { useEffect, useState } from 'react';
 import { assign, assignCrew, setAssignment, unassign } from '@yellowhammer/core/commands/assign';
 import type { Outcome } from '@yellowhammer/core/commands/result';
+import { readAmount } from '@yellowhammer/core/fields/amounts';
 import { basisNames, hoursOf } from '@yellowhammer/core/fields/work';
 import { type Candidate, takeCandidate } from '@yellowhammer/core/load/candidates';
 import { assignedTo, assigneeOf, isMaterial, takesAssignments } from '@yellowhammer/core/model/assigned';
@@ -11,6 +12,7 @@ import { type Assignment, type Spread, spreads } from '@yellowhammer/core/model/
 import type { Activity } from '@yellowhammer/core/model/schema';
 import { dayLengths } from '@yellowhammer/core/schedule/calendars';
 import { formatDuration, parseDuration } from '@yellowhammer/core/time/duration';
+import { AccountChoice } from '../app/AccountChoice';
 import { CommitField } from '../app/CommitField';
 import type { Chosen } from '../app/panel';
 import { finishText, tenths } from '../app/format';
@@ -173,6 +175,23 @@ function Line({ a, x }: { a: Activity; x: Assignment }) {
                 return n === null && text.trim() !== '' ? `${text} cannot be read as hours.` : edit({ actualWork: n === null ? null : Math.round(n * 60_000) });
               }}
             />
+          )}
+          <CommitField
+            of={x.id}
+            size="xs"
+            label="Actual cost"
+            placeholder="follows"
+            value={x.actualCost === null ? '' : String(x.actualCost)}
+            onCommit={(text) => {
+              const n = readAmount(text);
+              return n === undefined ? `${text} cannot be read as an amount.` : edit({ actualCost: n });
+            }}
+          />
+          {doc.accounts.size > 0 && (
+            <label>
+              <span>Account</span>
+              <AccountChoice doc={doc} label={`Account of ${name}`} none="as of the resource" value={x.accountId} onChange={(accountId) => edit({ accountId })} />
+            </label>
           )}
         </div>
       )}

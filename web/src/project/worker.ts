@@ -16,6 +16,7 @@ import { moneyRows } from '@yellowhammer/core/cost/parts';
 import type { FieldContext } from '@yellowhammer/core/fields/field';
 import { type Loads, loadsOf, type SubjectKind } from '@yellowhammer/core/load/load';
 import { type GraphOf, type LoadGraph, loadGraph } from '@yellowhammer/core/load/graph';
+import { type Handover, type PeopleOnTime, peopleOnTime, tryHandover } from '@yellowhammer/core/load/people';
 import { dataDatesOf } from '@yellowhammer/core/load/load-json';
 import { type LoadTable, loadTable, type Stretch, stretchOf } from '@yellowhammer/core/load/table';
 import { calendarFor } from '@yellowhammer/core/schedule/calendars';
@@ -265,6 +266,19 @@ const api = {
   graph(what: GraphOf, chosen: readonly string[]): LoadGraph | null {
     const all = loadsNow();
     return (all && loadGraph(doc, all, what, new Set(chosen))) ?? null;
+  },
+  /** Everybody's work as bars, over all of it. */
+  people(): PeopleOnTime | null {
+    const all = loadsNow();
+    const { computed } = latest;
+    if (!all || !computed) return null;
+    const { from, to } = all.span ?? { from: computed.network.projectFloor, to: computed.projectFinish };
+    return peopleOnTime(doc, computed, all, from, to);
+  },
+  /** What giving an assignment to somebody else would do. */
+  handover(assignmentId: string, resourceId: string): Handover | null {
+    const all = loadsNow();
+    return all && latest.computed ? tryHandover(doc, latest.computed, all, assignmentId, resourceId) : null;
   },
   /** A stretch of one resource, role or group opened up. */
   stretch(kind: SubjectKind, id: string, from: number, to: number): Stretch | null {
