@@ -144,6 +144,7 @@ function screens(w: World, id: string): View[] {
       async (page) =>
         void (await room('load', '.load-cell')(page), await page.getByRole('button', { name: 'People on time' }).click(), await page.locator('.people-bar').first().waitFor()),
     ],
+    ['A shift', async (page) => void (await page.getByRole('button', { name: 'A shift' }).click(), await page.locator('.shift-table').first().waitFor())],
     ['Money', room('money', '.money-cell')],
     [
       'Money, the curve with a cell opened up',

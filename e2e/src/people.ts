@@ -134,6 +134,20 @@ journey('the load of the demo: a stretch opened up, hours and shifts, tables as 
     await page.getByRole('group', { name: 'Bucket' }).getByRole('button', { name, exact: true }).click();
     await grid.locator('.load-cell').first().waitFor();
   }
+  // What one shift needs, by place and trade; the one after it is another day.
+  await page.getByRole('button', { name: 'A shift' }).click();
+  await page.getByRole('heading', { name: 'Mon 2 Nov 26, 08:00 to 17:00' }).waitFor();
+  const rigging = page.locator('.shift-table tr', { hasText: '555 Cut out rusted ring beam' });
+  await until(
+    'the riggers',
+    () => rigging.innerText(),
+    (t) => /rigger\s+555 Cut out rusted ring beam\s+Riggers\s+2, 17 h\s+critical/.test(t),
+  );
+  await page.getByRole('button', { name: 'Shift after' }).click();
+  await page.getByRole('heading', { name: 'Tue 3 Nov 26, 08:00 to 17:00' }).waitFor();
+  await page.getByRole('button', { name: 'Shift before' }).click();
+  await page.getByRole('heading', { name: 'Mon 2 Nov 26, 08:00 to 17:00' }).waitFor();
+  await page.getByRole('button', { name: 'Cells' }).click();
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: 'CSV' }).click();
   equal((await download).suggestedFilename(), 'SKY_load_by_hour.csv', 'the name of the file');

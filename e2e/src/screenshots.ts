@@ -29,28 +29,6 @@ try {
     await page.waitForTimeout(500);
     await page.screenshot(shot(dark ? 'plan-dark' : 'plan'));
   }
-  const bulk = await w.window();
-  const sheet = new PlanScreen(bulk);
-  await bulk.goto(`${w.url}/p/${id}/plan`);
-  await sheet.saved();
-  await bulk.locator('.plan-scroll').evaluate((el) => (el.scrollTop = 26 * 48));
-  await sheet.cell('Level 5, gallery', 'code').click();
-  await bulk.keyboard.press('r');
-  await bulk.getByLabel('Names of the copies').fill('Level {6..8}');
-  await bulk.getByLabel('In the names inside, replace').fill('level 5');
-  await bulk.getByLabel('by', { exact: true }).fill('level {6..8}');
-  await bulk.waitForTimeout(900);
-  await bulk.screenshot(shot('replicate'));
-  await bulk.keyboard.press('Escape');
-  await sheet.cell('Tower handed to restoration', 'code').click();
-  await bulk.keyboard.press('p');
-  await bulk
-    .getByLabel('The plan as text')
-    .fill(
-      'Rain store\n  Survey the cistern 3d after 335\n  Line the cistern 2w after Survey the cistern\n  Pump and filter 4 days after aboveSS+3d, 640\n  Water tested, milestone after Pump and filter by 30 apr 27\nNight path\n  Lay path lights 6d after 999',
-    );
-  await bulk.waitForTimeout(900);
-  await bulk.screenshot(shot('typed-plan'));
   const page = await w.window();
   await page.goto(`${w.url}/projects`);
   await page.locator('.projects-table tbody tr').first().waitFor();
@@ -75,7 +53,7 @@ try {
   for (const [room, ready, themes] of [
     ['compare', '.compare-sentence', [page, night]],
     ['report', '.sheet-of-paper', [page]],
-    ['library', '.year', [page, night]],
+    ['library', '.year', [page]],
   ] as const)
     for (const p of themes) {
       await p.goto(`${w.url}/p/${id}/${room}`);
@@ -85,7 +63,11 @@ try {
         await p.locator('[data-day="2026-07-12"]').click();
         await p.locator('[data-day="2026-07-19"]').click({ modifiers: ['Control'] });
       }
-      if (room === 'report') await p.locator('.small-sheet').nth(2).click();
+      if (room === 'report') {
+        await p.getByLabel('Graph under the plan').selectOption({ label: 'Money by month, in and out' });
+        await p.waitForTimeout(1500);
+        await p.locator('.small-sheet').nth(2).click();
+      }
       await p.waitForTimeout(700);
       await p.screenshot(shot(p === night ? `${room}-dark` : room));
     }
@@ -150,6 +132,27 @@ try {
   await load.getByRole('region', { name: 'Proposal' }).waitFor();
   await load.waitForTimeout(300);
   await load.screenshot(shot('levelling'));
+  // Everybody's work on time; money as a table with its graph; and the graph under the plan.
+  await load.keyboard.press('Escape');
+  await load.getByRole('button', { name: 'People on time' }).click();
+  await load.locator('.people-bar:not(.done)').first().click();
+  await load.waitForTimeout(600);
+  await load.screenshot(shot('people'));
+  await load.goto(`${w.url}/p/${id}/money`);
+  await load.locator('.money-cell').first().waitFor();
+  await load.waitForTimeout(400);
+  await load.locator('#money-5-8').click();
+  await load.locator('.money-parts li').first().waitFor();
+  await load.waitForTimeout(400);
+  await load.screenshot(shot('money'));
+  await load.goto(`${w.url}/p/${id}/plan`);
+  await new PlanScreen(load).saved();
+  await load.getByRole('button', { name: 'Graph', exact: true }).click();
+  await load.getByLabel('What the graph is of').selectOption({ label: 'Riggers' });
+  await load.locator('.plan-scroll').evaluate((el) => (el.scrollTop = 26 * 82));
+  await load.locator('.plan-grid').focus();
+  await load.waitForTimeout(700);
+  await load.screenshot(shot('graph'));
 } finally {
   await w.stop();
 }

@@ -15,6 +15,7 @@ import { bucketTitles, type Place } from './grid';
 import { LoadGrid, type Show } from './LoadGrid';
 import { type Measure, shadeOf, StepGraph } from './StepGraph';
 import { PeopleOnTime } from './PeopleOnTime';
+import { ShiftPage } from './ShiftPage';
 import { useLoads, useStretch } from './useLoads';
 import { useWidth } from './useWidth';
 import { LevelDialog } from './LevelDialog';
@@ -31,7 +32,8 @@ export function LoadPage() {
   const [show, setShow] = useState<Show>('mean');
   const [middle, setMiddle] = useState<number | null>(null);
   const [chosen, setChosen] = useState<Place | null>(null);
-  const [people, setPeople] = useState(false);
+  const [seen, setSeen] = useState<'cells' | 'people' | 'shift'>('cells');
+  const cellsSeen = seen === 'cells';
   const [runs, setRuns] = useState(false);
   const [levelling, setLevelling] = useState(false);
   const [wanted, setWanted] = useState<RunRow | null>(null);
@@ -86,14 +88,13 @@ export function LoadPage() {
       <header className="load-top">
         <h2>Load</h2>
         <div className="load-choice" role="group" aria-label="What is shown">
-          <button type="button" aria-pressed={!people} onClick={() => setPeople(false)}>
-            Cells
-          </button>
-          <button type="button" aria-pressed={people} onClick={() => setPeople(true)}>
-            People on time
-          </button>
+          {(['cells', 'people', 'shift'] as const).map((v) => (
+            <button key={v} type="button" aria-pressed={v === seen} onClick={() => setSeen(v)}>
+              {{ cells: 'Cells', people: 'People on time', shift: 'A shift' }[v]}
+            </button>
+          ))}
         </div>
-        <div className="load-choice" role="group" aria-label="Bucket" hidden={people}>
+        <div className="load-choice" role="group" aria-label="Bucket" hidden={!cellsSeen}>
           {bucketKinds
             .filter((k) => k !== 'year')
             .map((k) => (
@@ -102,7 +103,7 @@ export function LoadPage() {
               </button>
             ))}
         </div>
-        {!people && bucket === 'shift' && (
+        {cellsSeen && bucket === 'shift' && (
           <select aria-label="Shifts of the calendar" value={calendarId ?? ''} onChange={(e) => setCalendarId(e.target.value || null)}>
             <option value="">the project’s</option>
             {ordered(doc, 'calendars').map((c) => (
@@ -112,14 +113,14 @@ export function LoadPage() {
             ))}
           </select>
         )}
-        <div className="load-choice" role="group" aria-label="What a cell shows" hidden={people}>
+        <div className="load-choice" role="group" aria-label="What a cell shows" hidden={!cellsSeen}>
           {(['mean', 'peak', 'both'] as const).map((s) => (
             <button key={s} type="button" aria-pressed={s === show} onClick={() => setShow(s)}>
               {{ mean: 'Mean', peak: 'Peak', both: 'Both' }[s]}
             </button>
           ))}
         </div>
-        {!people && bucket === 'hour' && (
+        {cellsSeen && bucket === 'hour' && (
           <span className="load-walk">
             <button type="button" className="chip" onClick={() => setMiddle(around - HOURS_AROUND)}>
               Earlier
@@ -136,8 +137,10 @@ export function LoadPage() {
           </b>
         </button>
       </header>
-      {people ? (
+      {seen === 'people' ? (
         <PeopleOnTime dataDate={dataDate} />
+      ) : seen === 'shift' ? (
+        <ShiftPage />
       ) : (
         <div className="load-body">
           <div className="load-left">
@@ -164,8 +167,10 @@ export function LoadPage() {
           CSV
         </button>
         <span className="muted">
-          {people
-            ? 'below the bars: room left (thin), just right (full), over (hatched)'
+          {!cellsSeen
+            ? seen === 'shift'
+              ? 'who is asked for in one shift'
+              : 'below the bars: room left (thin), just right (full), over (hatched)'
             : `cell: ${{ peak: 'most units at once', mean: 'mean units', both: 'mean and most units' }[show]} · corner: the limit is passed inside it · hatched: over`}
         </span>
       </footer>

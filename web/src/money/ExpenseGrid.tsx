@@ -74,7 +74,7 @@ export function ExpenseGrid() {
   const sums = (income: boolean, c: ExpenseColumn): number => rows.reduce((n, e) => (e.income === income && c.sum ? n + Math.round(c.sum(e, context) * 100) : n), 0) / 100;
   return (
     <>
-      <div className="expense-bar">
+      <div className="load-bar">
         <input aria-label="Find in the table" placeholder="Find" value={text} onChange={(e) => setText(e.target.value)} />
         <Select size="xs" aria-label="Activity of the new row" placeholder="Activity" searchable limit={50} value={activityId} data={activities} onChange={setActivityId} />
         <button type="button" className="chip" disabled={activityId === null} onClick={() => add(false)}>

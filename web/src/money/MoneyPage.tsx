@@ -78,7 +78,7 @@ export function MoneyPage() {
                   </button>
                 ))}
             </div>
-            <label className="money-by">
+            <label className="load-by">
               <span>by</span>
               <select aria-label="Lines of the table" value={by} onChange={(e) => (setBy(e.target.value), setChosen(null))}>
                 {groupings(doc).map((g) => (
@@ -95,7 +95,7 @@ export function MoneyPage() {
                 </option>
               ))}
             </select>
-            <label className="money-by">
+            <label className="load-by">
               <input type="checkbox" checked={cumulative} onChange={(e) => setCumulative(e.target.checked)} /> running
             </label>
             <div className="load-choice" role="group" aria-label="Graph">

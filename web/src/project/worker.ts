@@ -17,6 +17,7 @@ import type { FieldContext } from '@yellowhammer/core/fields/field';
 import { type Loads, loadsOf, type SubjectKind } from '@yellowhammer/core/load/load';
 import { type GraphOf, type LoadGraph, loadGraph } from '@yellowhammer/core/load/graph';
 import { type Handover, type PeopleOnTime, peopleOnTime, tryHandover } from '@yellowhammer/core/load/people';
+import { type ShiftBy, shiftFrom, type ShiftNeeds, shiftNeeds } from '@yellowhammer/core/load/shift';
 import { dataDatesOf } from '@yellowhammer/core/load/load-json';
 import { type LoadTable, loadTable, type Stretch, stretchOf } from '@yellowhammer/core/load/table';
 import { calendarFor } from '@yellowhammer/core/schedule/calendars';
@@ -266,6 +267,13 @@ const api = {
   graph(what: GraphOf, chosen: readonly string[]): LoadGraph | null {
     const all = loadsNow();
     return (all && loadGraph(doc, all, what, new Set(chosen))) ?? null;
+  },
+  /** What the shift at an instant needs (`by` -1: the one before it). */
+  shift(calendarId: string | null, at: number, by: number, parted: ShiftBy): ShiftNeeds | null {
+    const all = loadsNow();
+    const calendar = calendarFor(doc, { calendarId });
+    const found = calendar && shiftFrom(calendar, at, by);
+    return all && latest.computed && found ? shiftNeeds(context(), latest.computed, all, found, parted) : null;
   },
   /** Everybody's work as bars, over all of it. */
   people(): PeopleOnTime | null {
