@@ -172,7 +172,10 @@ function screens(w: World, id: string): View[] {
         await page.locator('.plan-graph-strip').waitFor();
       },
     ],
-    ['Report', async (page) => void (await page.getByRole('button', { name: 'Close the graph' }).click(), await room('report', '.sheet-of-paper')(page))],
+    [
+      'Report',
+      async (page) => void (await page.evaluate(() => document.querySelector<HTMLElement>('.plan-graph .plain-button')?.click()), await room('report', '.sheet-of-paper')(page)),
+    ],
     ['Library', room('library', '.year')],
     [
       'Holidays',

@@ -181,6 +181,7 @@ journey('money: typed, dropped, over the turn of the year, the worst month, by a
 
 journey('accounts and a currency are made, an expense follows its rate, an account in use goes only with another in its place', async (w: World) => {
   const id = await w.importFile(VAULT.replace('"VLT"', '"ACC"').replace('"Vault"', '"Accounts"'));
+  await w.importFile(VAULT.replace('"VLT"', '"AC2"').replace('"Vault"', '"Other accounts"').replace('"name":"Grants"', '"name":"Grants and gifts"'));
   const page = await w.window({ width: 1600, height: 900 });
   await page.goto(`${w.url}/p/${id}/library`);
   await page.getByRole('button', { name: /^Accounts and currencies/ }).click();
@@ -192,6 +193,12 @@ journey('accounts and a currency are made, an expense follows its rate, an accou
   await page.keyboard.press('Enter');
   await main.getByText('There is an account 12 Lime already', { exact: false }).waitFor();
   await page.keyboard.press('Escape');
+  // Uniform over projects: the same accounts as in another one, found by their numbers.
+  const same = main.getByLabel('The same accounts as in another project');
+  await same.focus();
+  await same.locator('option', { hasText: 'AC2' }).waitFor({ state: 'attached' });
+  await same.selectOption({ label: 'AC2 Other accounts' });
+  await main.getByRole('button', { name: '9 Grants and gifts' }).waitFor();
   await main.getByLabel('Name and rate of another currency').fill('florins 7.5');
   await page.keyboard.press('Enter');
   await main.getByLabel('Rate of florins', { exact: true }).waitFor();

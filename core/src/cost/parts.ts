@@ -3,7 +3,7 @@
  * cumulative money, in exact fractions of hundredths until a row is rounded.
  */
 import type { Document } from '../model/document.ts';
-import { type Expense, expenseDefaults, type When } from '../model/money-schema.ts';
+import type { Expense } from '../model/money-schema.ts';
 import type { Resource, Role } from '../model/resource-schema.ts';
 import type { Activity } from '../model/schema.ts';
 import { indexOf } from '../model/doc-index.ts';
@@ -15,6 +15,7 @@ import type { Computed } from '../schedule/compute.ts';
 import { calendarFor, elapsedCalendar } from '../schedule/calendars.ts';
 import { resourceTime } from '../schedule/working.ts';
 import { type Instant, MINUTES_PER_DAY, parseDay } from '../time/instant.ts';
+import type { WorkCalendar } from '../time/work-calendar.ts';
 import { plainTime } from '../time/patched.ts';
 
 /** Money that comes evenly with a piece of work or time, or at once. In hundredths. */
@@ -77,44 +78,44 @@ export function moneyRows(doc: Document, r: Computed, late = false): MoneyRow[] 
   return out;
 }
 
+/** Adds money to the row of its part and account among those of one assignment, which begin at `first`. */
+function put(out: MoneyRow[], first: number, l: Loaded, part: MoneyRow['part'], accountId: string | null, flow: Flow): void {
+  for (let i = first; i < out.length; i++)
+    if (out[i]!.part === part && out[i]!.accountId === accountId) {
+      out[i]!.flows.push(flow);
+      return;
+    }
+  out.push({ source: 'assignment', id: l.assignment.id, activityId: l.activity.id, accountId, income: false, part, flows: [flow] });
+}
+
 /** Rows of one assignment: by part and account. */
 export function assignmentRows(l: Loaded, who: Resource | Role, tariffs: readonly Tariff[], out: MoneyRow[]): void {
   const { assignment: x, activity, figures, pieces } = l;
-  const byAccount = new Map<string, MoneyRow>();
-  const put = (part: MoneyRow['part'], accountId: string | null, flow: Flow): void => {
-    const key = `${part} ${accountId ?? ''}`;
-    let row = byAccount.get(key);
-    if (!row) {
-      row = { source: 'assignment', id: x.id, activityId: activity.id, accountId, income: false, part, flows: [] };
-      byAccount.set(key, row);
-      out.push(row);
-    }
-    row.flows.push(flow);
-  };
+  const first = out.length;
   const general = x.accountId ?? who.accountId ?? null;
   const entered = x.actualCost !== null && l.began && activity.type !== 'levelOfEffort' ? Math.round(x.actualCost * 100) : null;
-  const actualPieces = pieces.filter((p) => p.actual);
   if (entered !== null) {
+    const actualPieces = pieces.filter((p) => p.actual);
     const spans = actualPieces.length ? actualPieces : l.actualSpan ? [{ ...l.actualSpan, work: 1 }] : [];
     const all = spans.reduce((n, p) => n + p.work, 0);
-    for (const piece of spans) put('actual', general, { kind: 'piece', piece, from: -Infinity, to: Infinity, perWork: entered / all });
+    for (const piece of spans) put(out, first, l, 'actual', general, { kind: 'piece', piece, from: -Infinity, to: Infinity, perWork: entered / all });
   }
   const total = figures.actual + figures.remaining;
   for (const piece of pieces)
-    tariffs.forEach((t, n) => {
+    for (let n = 0; n < tariffs.length; n++) {
+      const t = tariffs[n]!;
       const to = tariffs[n + 1]?.from ?? Infinity;
-      if (t.perWork === 0 || workBefore(piece, to) - workBefore(piece, t.from) <= 0) return;
+      if (t.perWork === 0 || (tariffs.length > 1 && workBefore(piece, to) - workBefore(piece, t.from) <= 0)) continue;
       const account = x.accountId ?? t.accountId ?? who.accountId ?? null;
-      const flow = { kind: 'piece', piece, from: t.from, to, perWork: t.perWork } as const;
-      if (!piece.actual || entered === null) put(piece.actual ? 'actual' : 'remaining', account, flow);
+      if (!piece.actual || entered === null) put(out, first, l, piece.actual ? 'actual' : 'remaining', account, { kind: 'piece', piece, from: t.from, to, perWork: t.perWork });
       // The budget is what all that was planned costs where it lies now.
-      put('budget', account, { ...flow, perWork: (t.perWork * figures.whole) / total });
-    });
+      put(out, first, l, 'budget', account, { kind: 'piece', piece, from: t.from, to, perWork: (t.perWork * figures.whole) / total });
+    }
   const use = Math.round(who.perUse * 100);
   if (use === 0 || total === 0) return;
   const lump = { kind: 'lump', at: l.start, amount: use, before: false } as const;
-  put('budget', general, lump);
-  if (entered === null) put(figures.actual > 0 ? 'actual' : 'remaining', general, lump);
+  put(out, first, l, 'budget', general, lump);
+  if (entered === null) put(out, first, l, figures.actual > 0 ? 'actual' : 'remaining', general, lump);
 }
 
 /** How an activity stands, for what follows of its expenses. */
@@ -136,6 +137,14 @@ interface PlaceOf extends Stand {
   all: Piece;
 }
 
+/** Even money over working time; over elapsed time where there is none, at once where there is no time. */
+function pieceOf(c: WorkCalendar, from: Instant, to: Instant, actual: boolean): Piece {
+  const [p, q] = [c.position(from), c.position(to)];
+  if (q > p) return { calendar: c, from: p, to: q, work: 1, actual };
+  const clock = elapsedCalendar();
+  return to > from ? { calendar: clock, from: clock.position(from), to: clock.position(to), work: 1, actual } : { calendar: c, from: to, to, work: 1, actual };
+}
+
 function placeIn(r: Computed, k: number, a: Activity, late: boolean): PlaceOf {
   const { network: net, early } = r;
   const c = net.calendars[net.calendar[k]!]!;
@@ -145,12 +154,6 @@ function placeIn(r: Computed, k: number, a: Activity, late: boolean): PlaceOf {
   const lateToo = late && a.type !== 'levelOfEffort' && r.late.finishPos[k]! >= 0;
   const start = unstarted && lateToo ? r.lateStart[k]! : early.start[k]!;
   const finish = standing.state !== 'finished' && lateToo ? r.lateFinish[k]! : early.finish[k]!;
-  const piece = (from: Instant, to: Instant, actual: boolean): Piece => {
-    const [p, q] = [c.position(from), c.position(to)];
-    if (q > p) return { calendar: c, from: p, to: q, work: 1, actual };
-    const clock = elapsedCalendar();
-    return to > from ? { calendar: clock, from: clock.position(from), to: clock.position(to), work: 1, actual } : { calendar: c, from: to, to, work: 1, actual };
-  };
   const ahead = lateToo ? r.late.finishPos[k]! - early.length[k]! : early.startPos[k]!;
   const length = early.length[k]!;
   const left: Piece | null =
@@ -159,7 +162,7 @@ function placeIn(r: Computed, k: number, a: Activity, late: boolean): PlaceOf {
       : length > 0
         ? { calendar: c, from: ahead, to: ahead + length, work: 1, actual: false }
         : { calendar: c, from: finish, to: finish, work: 1, actual: false };
-  const done = unstarted ? null : piece(early.start[k]!, Math.min(standing.state === 'finished' ? early.finish[k]! : now, Math.max(now, early.start[k]!)), true);
+  const done = unstarted ? null : pieceOf(c, early.start[k]!, Math.min(standing.state === 'finished' ? early.finish[k]! : now, Math.max(now, early.start[k]!)), true);
   if (a.type === 'levelOfEffort') {
     const cut = net.dataDate === null ? early.start[k]! : Math.min(Math.max(net.dataDate, early.start[k]!), early.finish[k]!);
     return {
@@ -168,16 +171,33 @@ function placeIn(r: Computed, k: number, a: Activity, late: boolean): PlaceOf {
       finish,
       dataDate: net.dataDate,
       now,
-      done: cut > early.start[k]! ? piece(early.start[k]!, cut, true) : null,
-      left: piece(cut, early.finish[k]!, false),
-      all: piece(start, finish, false),
+      done: cut > early.start[k]! ? pieceOf(c, early.start[k]!, cut, true) : null,
+      left: pieceOf(c, cut, early.finish[k]!, false),
+      all: pieceOf(c, start, finish, false),
     };
   }
-  return { standing, start, finish, dataDate: net.dataDate, now, done, left, all: unstarted && left ? left : piece(start, finish, false) };
+  return { standing, start, finish, dataDate: net.dataDate, now, done, left, all: unstarted && left ? left : pieceOf(c, start, finish, false) };
 }
 
-/** The lump sum of an activity as an expense. */
-const lumpOf = (a: Activity): Expense => ({ ...expenseDefaults, id: a.id, rank: 0, activityId: a.id, budget: a.cost, when: 'even' });
+/** The lump sum of an activity as an expense. Written out: a spread of the defaults costs ten times as much, and there is one for each activity. */
+const lumpOf = (a: Activity): Expense => ({
+  id: a.id,
+  rank: 0,
+  activityId: a.id,
+  name: '',
+  accountId: null,
+  income: false,
+  budget: a.cost,
+  committed: 0,
+  actual: null,
+  remaining: null,
+  when: 'even',
+  date: null,
+  quantity: null,
+  price: null,
+  currencyId: null,
+  foreignBudget: null,
+});
 
 /** Whether the event of an expense has been, and the share of an even one that is done. */
 function progressOf(p: Stand, e: Pick<Expense, 'when' | 'date'>): { been: boolean; share: number } {
@@ -210,18 +230,31 @@ export const roundHalf = (n: number): number => Math.floor(n + 0.5 + 1e-6);
 
 function expenseRows(p: PlaceOf, e: Expense, source: MoneyRow['source'], a: Activity, out: MoneyRow[]): void {
   const { budget, actual, remaining } = expenseFigures(p, e);
-  const row = (part: MoneyRow['part'], flow: Flow): void => void out.push({ source, id: e.id, activityId: a.id, accountId: e.accountId, income: e.income, part, flows: [flow] });
-  const even = (piece: Piece, amount: number): Flow => ({ kind: 'piece', piece, from: -Infinity, to: Infinity, perWork: amount });
-  const at = (when: When): Instant => (when === 'start' ? p.start : when === 'finish' ? p.finish : dateOf(e, p));
   const { been } = progressOf(p, e);
-  const lump = (t: Instant, amount: number): Flow => ({ kind: 'lump', at: t, amount, before: e.when === 'finish' && t === p.finish });
   if (actual !== 0)
-    row('actual', !been ? { kind: 'lump', at: p.now, amount: actual, before: false } : e.when === 'even' ? even(p.done ?? p.all, actual) : lump(at(e.when), actual));
+    out.push(expenseRow(e, source, a, 'actual', !been ? lumpAt(p.now, actual, false) : e.when === 'even' ? evenly(p.done ?? p.all, actual) : atEvent(p, e, actual)));
   if (remaining !== 0) {
     const over = e.when === 'even' ? p.standing.state === 'finished' : been;
-    row('remaining', over ? { kind: 'lump', at: p.now, amount: remaining, before: false } : e.when === 'even' ? even(p.left ?? p.all, remaining) : lump(at(e.when), remaining));
+    out.push(expenseRow(e, source, a, 'remaining', over ? lumpAt(p.now, remaining, false) : e.when === 'even' ? evenly(p.left ?? p.all, remaining) : atEvent(p, e, remaining)));
   }
-  if (budget !== 0) row('budget', e.when === 'even' ? even(p.all, budget) : lump(at(e.when), budget));
+  if (budget !== 0) out.push(expenseRow(e, source, a, 'budget', e.when === 'even' ? evenly(p.all, budget) : atEvent(p, e, budget)));
+}
+
+const expenseRow = (e: Expense, source: MoneyRow['source'], a: Activity, part: MoneyRow['part'], flow: Flow): MoneyRow => ({
+  source,
+  id: e.id,
+  activityId: a.id,
+  accountId: e.accountId,
+  income: e.income,
+  part,
+  flows: [flow],
+});
+const evenly = (piece: Piece, amount: number): Flow => ({ kind: 'piece', piece, from: -Infinity, to: Infinity, perWork: amount });
+const lumpAt = (at: Instant, amount: number, before: boolean): Flow => ({ kind: 'lump', at, amount, before });
+/** At the event of an expense: what lies at a finish counts before it. */
+function atEvent(p: PlaceOf, e: Expense, amount: number): Flow {
+  const at = e.when === 'start' ? p.start : e.when === 'finish' ? p.finish : dateOf(e, p);
+  return lumpAt(at, amount, e.when === 'finish');
 }
 
 /** Money of a row before an instant, in whole hundredths, half up. What lies at a finish counts before it, all else after. */

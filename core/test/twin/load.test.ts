@@ -5,25 +5,12 @@ import { schedule } from '@yellowhammer/core/schedule/schedule';
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import { sure } from '../helpers';
 import { planFile, smallPlan, type SmallPlan, withPeople } from './plans';
-import { minuteOf, MINUTES, slowSchedule } from './slow';
-import { type SlowSubject, slowLoads } from './slow-load';
+import { minuteOf, slowSchedule } from './slow';
+import { dense, type SlowSubject, slowLoads } from './slow-load';
 import { fast as fastDates, slow as slowDates } from './compare';
 
 const ORIGIN = parseInstant('2025-01-01T00:00') as number;
 const RUNS = Number(process.env['YELLOWHAMMER_RUNS'] ?? (process.env['YELLOWHAMMER_LONG'] ? 3_000 : 30));
-
-/** Days without common work that a plan may have: the slow twin's window is short. */
-const LONGEST = 25 * 1440;
-const dense = (s: ReturnType<typeof slowSchedule>): boolean =>
-  s.inner.every(({ axis }) => {
-    let last = 0;
-    for (let m = 0; m < MINUTES; m++)
-      if (axis.works[m]) {
-        if (m - last > LONGEST) return false;
-        last = m;
-      }
-    return MINUTES - last < LONGEST && Math.max(...s.activities.map((a) => a.finish)) < MINUTES - 40 * 1440;
-  });
 
 function documentOf(plan: SmallPlan): Document {
   const read = readProjectFile(JSON.parse(JSON.stringify(planFile(plan))));

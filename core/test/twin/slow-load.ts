@@ -13,7 +13,17 @@ export interface SlowSubject {
   /** Work at single instants. */
   jumps: { at: number; work: number }[];
 }
+/** Work of one assignment in a minute; `instant`: at that instant, in no minute. */
+export interface Laid {
+  at: number;
+  work: number;
+  actual: boolean;
+  instant?: true;
+}
 export interface SlowLoads {
+  /** By assignment; and where a use of it is paid. */
+  laid: Laid[][];
+  begins: number[];
   assignments: { length: number; work: number; actual: number; remaining: number }[];
   resources: SlowSubject[];
   roles: SlowSubject[];
@@ -54,13 +64,27 @@ const shareOf = (len: number, w: number[]): number[] =>
     w,
   );
 
+/** Days without common work that a plan may have: the slow twin's window is short. */
+const LONGEST = 25 * 1440;
+/** Whether a plan lies within it. */
+export const dense = (s: SlowResult): boolean =>
+  s.inner.every(({ axis }) => {
+    let last = 0;
+    for (let m = 0; m < MINUTES; m++)
+      if (axis.works[m]) {
+        if (m - last > LONGEST) return false;
+        last = m;
+      }
+    return MINUTES - last < LONGEST && Math.max(...s.activities.map((a) => a.finish)) < MINUTES - 40 * 1440;
+  });
+
 export function slowLoads(plan: SmallPlan, s: SlowResult): SlowLoads {
   const people = peopleOf(plan);
   const dataDate = plan.dataDate === null ? null : minuteOf(plan.dataDate);
   const blank = (): SlowSubject => ({ demand: new Float64Array(MINUTES), capacity: null, jumps: [] });
   const resources = people.resources.map((x, n): SlowSubject => ({ ...blank(), capacity: x.kind === 'material' ? null : capacityOf(resourceAxis(plan, n), x.availability) }));
   const roles = people.roles.map(blank);
-  const out: SlowLoads = { assignments: [], resources, roles, groups: [blank(), blank()] };
+  const out: SlowLoads = { laid: [], begins: [], assignments: [], resources, roles, groups: [blank(), blank()] };
 
   for (const x of people.assignments) {
     const target = x.resource >= 0 ? resources[x.resource]! : roles[x.role]!;
@@ -79,21 +103,34 @@ export function slowLoads(plan: SmallPlan, s: SlowResult): SlowLoads {
     const whole = material ? Math.round(x.quantity * 1000) : loe ? milli * room : x.work;
     const w = weights(x);
     // Working minutes of the axis from a position on.
+    const laid: Laid[] = [];
+    out.laid.push(laid);
+    const past = (at: number): boolean => loe && dataDate !== null && at < dataDate;
     const lay = (from: number, shares: number[], work: number, otherwise: number): void => {
       if (work === 0) return;
-      if (shares.length === 0) return void target.jumps.push({ at: otherwise, work });
-      shares.forEach((share, m) => (target.demand[axis.start(from + m)]! += share * work));
+      if (shares.length === 0) {
+        target.jumps.push({ at: otherwise, work });
+        laid.push({ at: otherwise, work, actual: past(otherwise), instant: true });
+        return;
+      }
+      shares.forEach((share, m) => {
+        const at = axis.start(from + m);
+        target.demand[at]! += share * work;
+        laid.push({ at, work: share * work, actual: past(at) });
+      });
     };
     if (loe) {
+      out.begins.push(x.delay > 0 ? axis.start(pos + x.delay) : start);
       lay(pos + x.delay, shareOf(len, w), whole, start);
       const done = dataDate === null ? 0 : Math.min(Math.max(axis.W(dataDate) - pos, 0), d);
       const share = shareOf(len, w).reduce((n, v, m) => n + (m < done - x.delay ? v : 0), 0);
-      const past = d > 0 ? done >= d : dataDate !== null && start < dataDate;
-      const actual = len === 0 ? (past ? whole : 0) : round(whole * share);
+      const over = d > 0 ? done >= d : dataDate !== null && start < dataDate;
+      const actual = len === 0 ? (over ? whole : 0) : round(whole * share);
       out.assignments.push({ length: len, work: whole, actual, remaining: whole - actual });
       continue;
     }
     if (state === 'no') {
+      out.begins.push(x.delay > 0 ? axis.start(pos + x.delay) : start);
       const remaining = (material ? null : x.remainingWork) ?? whole;
       lay(pos + x.delay, shareOf(len, w), remaining, x.delay > 0 ? axis.fin(pos + x.delay) : start);
       out.assignments.push({ length: len, work: whole, actual: 0, remaining });
@@ -121,11 +158,18 @@ export function slowLoads(plan: SmallPlan, s: SlowResult): SlowLoads {
     if (state === 'started' && suspend !== null && suspend !== undefined && (a.resume === null || minuteOf(a.resume) > (dataDate as number)))
       end = Math.min(end, minuteOf(suspend));
     const began = Math.min(x.delay > 0 ? axis.start(axis.W(AS) + x.delay) : AS, end);
+    out.begins.push(began);
     const minutes: number[] = [];
     for (let m = began; m < end; m++) if (axis.works[m]) minutes.push(m);
     if (minutes.length === 0) for (let m = began; m < end; m++) minutes.push(m);
-    if (actual > 0 && minutes.length === 0) target.jumps.push({ at: end, work: actual });
-    for (const m of minutes) target.demand[m]! += actual / minutes.length;
+    if (actual > 0 && minutes.length === 0) {
+      target.jumps.push({ at: end, work: actual });
+      laid.push({ at: end, work: actual, actual: true, instant: true });
+    }
+    for (const m of minutes) {
+      target.demand[m]! += actual / minutes.length;
+      laid.push({ at: m, work: actual / minutes.length, actual: true });
+    }
     if (state === 'finished') continue;
     // What is left.
     const offset = Math.max(0, x.delay - Math.max(0, d - r));

@@ -22,6 +22,7 @@ import type { Account } from '@yellowhammer/core/model/money-schema';
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import { dayOfToday, parseTypedDate, showTypedDate } from '@yellowhammer/core/time/typed-date';
 import { CommitField } from '../app/CommitField';
+import { call } from '../project/api';
 import { newId, useDoc, useSession } from '../project/hooks';
 import { taken, Users } from './CodeSetView';
 
@@ -65,11 +66,45 @@ export function AccountsView() {
         <button type="button" className="chip" onClick={() => setPasting(true)}>
           Accounts from a spreadsheet
         </button>
+        <FromProject />
       </div>
       {account && <One key={account.id} a={account} onGone={() => setChosen(null)} />}
       <Currencies />
       {pasting && <PasteAccounts onClose={() => setPasting(false)} />}
     </main>
+  );
+}
+
+/** The same accounts as in another project: those that are there by number or name are changed, the others added. */
+function FromProject() {
+  const session = useSession();
+  const { doc } = useDoc();
+  const [list, setList] = useState<{ id: string; code: string; name: string }[]>([]);
+  const look = (): void => {
+    if (list.length > 0) return;
+    void call<{ id: string; code: string; name: string }[]>('GET', '/projects').then((r) => {
+      if (r.ok) setList(r.value.filter((p) => p.id !== session.id));
+    });
+  };
+  const take = async (id: string): Promise<void> => {
+    const r = await call<{ document: { accounts: Account[] } }>('GET', `/projects/${id}`);
+    if (!r.ok) return session.onNotice({ tone: 'problem', title: 'Not taken over', text: r.problems.map((p) => p.message).join('\n') });
+    const theirs = r.value.document.accounts;
+    const byId = new Map(theirs.map((a) => [a.id, a]));
+    const label = (a: Account): string => a.code || a.name;
+    const depth = (a: Account | undefined, n = 0): number => (a?.parentId && n < 50 ? depth(byId.get(a.parentId), n + 1) : n);
+    const lines = [...theirs].sort((a, b) => depth(a) - depth(b) || a.rank - b.rank).map((a) => [a.code, a.name, a.parentId === null ? '' : label(byId.get(a.parentId) ?? a)]);
+    session.run(importAccounts(doc, [['number', 'name', 'above'], ...lines], newId));
+  };
+  return (
+    <select aria-label="The same accounts as in another project" value="" onFocus={look} onPointerDown={look} onChange={(e) => void take(e.target.value)}>
+      <option value="">the same as in …</option>
+      {list.map((p) => (
+        <option key={p.id} value={p.id}>
+          {p.code} {p.name}
+        </option>
+      ))}
+    </select>
   );
 }
 
