@@ -13,12 +13,11 @@ export interface SlowSubject {
   /** Work at single instants. */
   jumps: { at: number; work: number }[];
 }
-/** Work of one assignment in a minute; `instant`: at that instant, in no minute. */
+/** Work of one assignment in a minute, or at that instant. */
 export interface Laid {
   at: number;
   work: number;
   actual: boolean;
-  instant?: true;
 }
 export interface SlowLoads {
   /** By assignment; and where a use of it is paid. */
@@ -110,7 +109,7 @@ export function slowLoads(plan: SmallPlan, s: SlowResult): SlowLoads {
       if (work === 0) return;
       if (shares.length === 0) {
         target.jumps.push({ at: otherwise, work });
-        laid.push({ at: otherwise, work, actual: past(otherwise), instant: true });
+        laid.push({ at: otherwise, work, actual: past(otherwise) });
         return;
       }
       shares.forEach((share, m) => {
@@ -164,7 +163,7 @@ export function slowLoads(plan: SmallPlan, s: SlowResult): SlowLoads {
     if (minutes.length === 0) for (let m = began; m < end; m++) minutes.push(m);
     if (actual > 0 && minutes.length === 0) {
       target.jumps.push({ at: end, work: actual });
-      laid.push({ at: end, work: actual, actual: true, instant: true });
+      laid.push({ at: end, work: actual, actual: true });
     }
     for (const m of minutes) {
       target.demand[m]! += actual / minutes.length;
