@@ -107,6 +107,17 @@ test('what is kept from one computation to the next is what a fresh one finds', 
     () => edit('expenses', 'e0', { when: 'date', date: null }),
     () => edit('activities', 'A', { actualStart: null, remaining: null, constraints: [{ kind: 'startNotBefore', date: '2027-02-01' }] }),
     () => edit('activities', 'A', { constraints: [] }),
+    () => edit('expenses', 'e0', { when: 'even', date: null }),
+    // Before the rate rises, then over the day on which it does.
+    () =>
+      edit('resources', 'ana', {
+        rates: [
+          { from: '2026-01-01', perHour: 20, accountId: null },
+          { from: '2027-03-01', perHour: 50, accountId: null },
+        ],
+      }),
+    () => edit('activities', 'A', { constraints: [{ kind: 'startNotBefore', date: '2027-02-26' }] }),
+    () => edit('activities', 'A', { constraints: [] }),
     () => edit('resources', 'ana', { rates: [{ from: '2026-01-01', perHour: 20, accountId: null }] }),
     () => edit('resources', 'ana', { perUse: 0 }),
     () => edit('assignments', 'x0', { delay: 480 }),

@@ -2,7 +2,7 @@
 import { addCodeSet, addCodeValue } from '@yellowhammer/core/commands/codes';
 import { setCell } from '@yellowhammer/core/commands/cells';
 import { rowsOf } from '@yellowhammer/core/cost/money';
-import { moneyParts, moneyTable, type MoneyTable, needByMonth, needText } from '@yellowhammer/core/cost/table';
+import { moneyParts, moneyTable, type MoneyTable, needByMonth, needOf, needText } from '@yellowhammer/core/cost/table';
 import { bucketName } from '@yellowhammer/core/load/buckets';
 import type { BucketKind } from '@yellowhammer/core/load/buckets';
 import type { FieldContext } from '@yellowhammer/core/fields/field';
@@ -88,6 +88,18 @@ test('the greatest need: the end of April, and June where the second part comes 
   for (const e of [...doc.expenses.values()]) doc.expenses.set(e.id, { ...e, income: false });
   doc.expenses.set('first', { ...sure(doc.expenses.get('e1')), id: 'first', income: true, budget: 1e6, when: 'date', date: '2026-03-01' });
   expect(table(doc, 'account').need).toBeNull();
+});
+
+test('of equal needs the first is told', () => {
+  const cells = [5, 0, 0, -5, 5].map((cost) => ({ cost, income: 0 }));
+  expect(needOf([0, 1, 2, 3, 4, 5], cells)).toEqual({ from: 0, to: 1, amount: 5 });
+});
+
+test('what lies beside a node is no part of it', () => {
+  const doc = grant();
+  nodeInto(doc, 'Y', 'W', 1);
+  putInto(doc, 'B', 'Y', 0);
+  expect(told(table(doc, 'wbs'), 'cost').map((l) => l.replace(/:.*= /, ' '))).toEqual(['1 W 10820', ' 1.1 X 9920', ' 1.2 Y 900', 'In no WBS node 0']);
 });
 
 test.each([

@@ -61,3 +61,17 @@ test('half a day of Tuesday given to Ben takes the overload away; given where it
   expect(tryHandover(doc, r, loads, 'gone', 'ben').refusal).toContain('not there any more');
   expect(JSON.stringify(writeDocument(doc))).toBe(before);
 });
+
+test('a day is over where two are wanted at once, though its hours would suffice', () => {
+  const both = peopledPlan(
+    {
+      activities: [
+        ['D', '0.5d', { duration: 240 }],
+        ['E', '0.5d', { duration: 240 }],
+      ],
+    },
+    { resources: [{ id: 'ana' }], assignments: ['D', 'E'].map((activityId) => ({ activityId, resourceId: 'ana', work: 240_000 })) },
+  );
+  const c = sure(schedule(both).computed);
+  expect(peopleOnTime(both, c, loadsOf(both, c), at('2026-03-02T00:00'), at('2026-03-03T00:00')).rows[0]?.days).toEqual(['over']);
+});

@@ -38,7 +38,7 @@ export type Costs = Record<keyof Sums, Float64Array>;
 export const costAt = (c: Costs | undefined, i: number | undefined, a: Pick<Activity, 'cost'>): number =>
   c && i !== undefined ? (Math.round(a.cost * 100) + c.assigned[i]! + c.spent[i]!) / 100 : a.cost;
 
-/** What was found of an activity, and how long it holds: while its rows, its standing and the rates between its dates stay. */
+/** What was found of an activity, and how long it holds: while its rows, its standing and the rates between its dates stay. Another data date is another row of the project, with which all of it ends. */
 interface Known extends Omit<Stand, 'standing'> {
   a: Activity;
   assignments: readonly Assignment[];
@@ -86,7 +86,6 @@ export function costsOf(doc: Document, r: Computed): Costs {
       known.state === standing.state &&
       known.d === standing.d &&
       known.r === standing.r &&
-      known.dataDate === dataDate &&
       (known.exact ? known.start === start && known.finish === finish : start >= known.low && finish <= known.high);
     if (!known || !holds) {
       known = { a, assignments, expenses, ...standing, start, finish, dataDate, low: -Infinity, high: Infinity, exact: false, sums: { ...none } };

@@ -73,7 +73,7 @@ export function peopleOnTime(doc: Document, r: Computed, loads: Loads, from: Ins
     });
     const { stackOf, stacks } = pack(bars.map((b) => ({ id: b.assignmentId, start: b.from, finish: b.to })));
     const days = s.curve.buckets(edges).map((b): DayState => {
-      if (b.overByPeak || b.state === 'over' || b.state === 'away') return 'over';
+      if (b.state === 'over' || b.state === 'away') return 'over';
       if (b.capacity === 0 && b.demand === 0) return 'off';
       return b.state === 'full' ? 'full' : b.demand === 0 ? 'free' : 'room';
     });
