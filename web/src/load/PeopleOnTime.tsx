@@ -154,7 +154,7 @@ export function PeopleOnTime({ dataDate }: { dataDate: number | null }) {
                   {stripOf(p.days).map((s) => (
                     <i
                       key={s.from}
-                      className={`people-day ${s.state}`}
+                      className={`people-day is-${s.state}`}
                       style={{ left: LEFT + s.from * ppd, width: s.days * ppd }}
                       title={`${showDay(first + s.from)}${s.days > 1 ? ` to ${showDay(first + s.from + s.days - 1)}` : ''}: ${stateWords[s.state]}`}
                     />
@@ -181,7 +181,7 @@ export function PeopleOnTime({ dataDate }: { dataDate: number | null }) {
             <ul className="people-legend">
               {(['room', 'full', 'over', 'free', 'off'] as const).map((s) => (
                 <li key={s}>
-                  <i className={`people-day ${s}`} /> {stateWords[s]}
+                  <i className={`people-day is-${s}`} /> {stateWords[s]}
                 </li>
               ))}
             </ul>
