@@ -19,7 +19,7 @@ import {
 import type { Outcome } from '@yellowhammer/core/commands/result';
 import { ordered, projectOf } from '@yellowhammer/core/model/document';
 import type { Account } from '@yellowhammer/core/model/money-schema';
-import { parseInstant } from '@yellowhammer/core/time/instant';
+import { formatDay, parseInstant } from '@yellowhammer/core/time/instant';
 import { dayOfToday, parseTypedDate, showTypedDate } from '@yellowhammer/core/time/typed-date';
 import { CommitField } from '../app/CommitField';
 import { call } from '../project/api';
@@ -243,9 +243,7 @@ function Currencies() {
     const m = /^(.+?)\s+([\d.,]+)$/.exec(text.trim());
     const value = m ? rate(m[2] ?? '') : null;
     if (!m || value === null) return 'Type a name and what one of it is worth: EUR 11.25.';
-    const today = showTypedDate(new Date(dayOfToday() * 86_400_000).toISOString().slice(0, 10));
-    const asOf = parseTypedDate(today, near)?.slice(0, 10) ?? project.plannedStart.slice(0, 10);
-    const wrong = taken(run, addCurrency(doc, { name: m[1] ?? '', rate: value, asOf }, newId));
+    const wrong = taken(run, addCurrency(doc, { name: m[1] ?? '', rate: value, asOf: formatDay(dayOfToday()) }, newId));
     if (!wrong) setName('');
     return wrong;
   };

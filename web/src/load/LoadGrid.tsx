@@ -1,10 +1,10 @@
 /** Heat cells: who and what against time. Only what is seen is drawn; walked with the arrows. */
-import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useRef } from 'react';
+import { useRef } from 'react';
 import { bucketName, type BucketKind } from '@yellowhammer/core/load/buckets';
 import type { LoadRow, LoadTable } from '@yellowhammer/core/load/table';
 import { cellSentence, cellText, shadeFor, shareOf, unitsText } from '@yellowhammer/core/load/words';
-import { overName, type Place, shortName, walked } from './grid';
+import { overName, type Place, shortName } from './grid';
+import { useBucketGrid } from './useBucketGrid';
 
 export type Show = 'mean' | 'peak' | 'both';
 interface Props {
@@ -22,39 +22,20 @@ const HEAD = 44;
 export function LoadGrid({ table, bucket, show, chosen, dataDate, onChoose }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const { rows, edges } = table;
-  const columns = edges.length - 1;
   const width = show === 'both' ? 56 : bucket === 'shift' || bucket === 'hour' ? 44 : 36;
-  const across = useVirtualizer({
-    horizontal: true,
-    count: columns,
-    getScrollElement: () => box.current,
-    estimateSize: () => width,
-    overscan: 6,
-    paddingStart: 200,
-    scrollPaddingStart: 200,
-  });
-  const down = useVirtualizer({ count: rows.length, getScrollElement: () => box.current, estimateSize: () => ROW, overscan: 8, paddingStart: HEAD, scrollPaddingStart: HEAD });
-  useEffect(() => across.measure(), [across, width]);
-  const [row, column] = [chosen?.row, chosen?.column];
-  useEffect(() => {
-    if (row === undefined || column === undefined) return;
-    down.scrollToIndex(row, { align: 'auto' });
-    across.scrollToIndex(column, { align: 'auto' });
-  }, [row, column, down, across]);
-  const onKeyDown = (e: React.KeyboardEvent): void => {
-    const to = walked(e.key, chosen, rows.length, columns);
-    if (!to) return;
-    onChoose(to);
-    e.preventDefault();
-  };
-  const now = dataDate === null ? -1 : edges.findIndex((t, n) => t <= dataDate && (edges[n + 1] ?? Infinity) > dataDate);
-  // It opens around the data date; afterwards it stays where it is.
-  const opened = useRef('');
-  useEffect(() => {
-    const key = `${bucket} ${edges[0] ?? 0}`;
-    if (opened.current === key || chosen) return;
-    opened.current = key;
-    if (now > 2) box.current?.scrollTo({ left: (now - 2) * width });
+  const { columns, across, down, now, onKeyDown } = useBucketGrid({
+    box,
+    kind: bucket,
+    edges,
+    rows: rows.length,
+    row: ROW,
+    column: width,
+    left: 200,
+    top: HEAD,
+    before: 2,
+    dataDate,
+    chosen,
+    onChoose,
   });
   return (
     <div

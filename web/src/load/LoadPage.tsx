@@ -130,7 +130,12 @@ export function LoadPage() {
             </button>
           </span>
         )}
-        <button type="button" className={`load-counts${over + hidden ? ' critical-text' : ' muted'}`} aria-expanded={runs} onClick={() => setRuns(!runs)}>
+        <button
+          type="button"
+          className={`load-counts${over + hidden ? ' critical-text' : ' muted'}`}
+          aria-expanded={cellsSeen && runs}
+          onClick={() => (setRuns(!cellsSeen || !runs), setSeen('cells'))}
+        >
           {over} over the limit ·{' '}
           <b>
             {hidden} hidden {hidden === 1 ? 'peak' : 'peaks'}
@@ -163,9 +168,11 @@ export function LoadPage() {
         <button type="button" className="chip" onClick={() => setLevelling(true)}>
           Level
         </button>
-        <button type="button" className="chip" onClick={csv}>
-          CSV
-        </button>
+        {cellsSeen && (
+          <button type="button" className="chip" onClick={csv}>
+            CSV
+          </button>
+        )}
         <span className="muted">
           {!cellsSeen
             ? seen === 'shift'

@@ -1,10 +1,10 @@
 /** Money by groups and buckets under its graph, on the same columns. Only what is seen is drawn; walked with the arrows. */
-import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useRef } from 'react';
+import { useRef } from 'react';
 import type { Figures } from '@yellowhammer/core/cost/money';
 import type { MoneyTable } from '@yellowhammer/core/cost/table';
 import { bucketName, type BucketKind } from '@yellowhammer/core/load/buckets';
-import { overName, type Place, shortName, walked } from '../load/grid';
+import { overName, type Place, shortName } from '../load/grid';
+import { useBucketGrid } from '../load/useBucketGrid';
 import { useWidth } from '../load/useWidth';
 import { inCell, inFull, type Measure, measures, running } from './measures';
 import { type Graph, MoneyGraph, MoneyLegend, type Scale, scaleOf } from './MoneyGraph';
@@ -40,40 +40,22 @@ export function MoneyGrid({ table, kind, measure, cumulative, graph, chosen, dat
   // Few columns take all the room that there is.
   const width = Math.max(COLUMN, Math.floor((wide - LEFT - 16) / columns));
   const scale = scaleOf(table, graph);
-  const across = useVirtualizer({
-    horizontal: true,
-    count: columns,
-    getScrollElement: () => box.current,
-    estimateSize: () => width,
-    overscan: 4,
-    paddingStart: LEFT,
-    scrollPaddingStart: LEFT,
-  });
   const top = GRAPH + HEAD;
   // The line of sums comes first, and stays in sight.
-  const down = useVirtualizer({
-    count: lines.length + 1,
-    getScrollElement: () => box.current,
-    estimateSize: () => ROW,
-    overscan: 8,
-    paddingStart: top,
-    scrollPaddingStart: top + ROW,
-  });
-  useEffect(() => across.measure(), [across, width]);
-  const [row, column] = [chosen?.row, chosen?.column];
-  useEffect(() => {
-    if (row === undefined || column === undefined) return;
-    down.scrollToIndex(row, { align: 'auto' });
-    across.scrollToIndex(column, { align: 'auto' });
-  }, [row, column, down, across]);
-  const now = dataDate === null ? -1 : edges.findIndex((t, n) => t <= dataDate && (edges[n + 1] ?? Infinity) > dataDate);
-  // It opens around the data date; afterwards it stays where it is.
-  const opened = useRef('');
-  useEffect(() => {
-    const key = `${kind} ${edges[0] ?? 0}`;
-    if (wide === 0 || opened.current === key || chosen) return;
-    opened.current = key;
-    if (now > 3) box.current?.scrollTo({ left: (now - 3) * width });
+  const { across, down, now, onKeyDown } = useBucketGrid({
+    box,
+    kind,
+    edges,
+    rows: lines.length + 1,
+    row: ROW,
+    column: width,
+    left: LEFT,
+    top,
+    kept: ROW,
+    before: 3,
+    dataDate,
+    chosen,
+    onChoose,
   });
   const all = across.getTotalSize();
   const cellOf = (r: number, name: string, values: readonly number[], c: { index: number; start: number; key: React.Key }) => {
@@ -107,12 +89,7 @@ export function MoneyGrid({ table, kind, measure, cumulative, graph, chosen, dat
       aria-colcount={columns}
       tabIndex={0}
       aria-activedescendant={chosen ? `money-${chosen.row}-${chosen.column}` : undefined}
-      onKeyDown={(e) => {
-        const to = walked(e.key, chosen, lines.length + 1, columns);
-        if (!to) return;
-        onChoose(to);
-        e.preventDefault();
-      }}
+      onKeyDown={onKeyDown}
     >
       <div style={{ width: all, height: down.getTotalSize(), position: 'relative' }}>
         <div className="money-over" style={{ width: all, height: top }}>

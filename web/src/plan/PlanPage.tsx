@@ -427,7 +427,7 @@ export function PlanPage() {
           {!alone && <HorizontalBar width={sheetWidth} content={sheetTotal} at={shownX} onScroll={setSheetX} label="Scroll the sheet sideways" />}
           <TimeBar scale={scale} view={view} onScroll={(from) => dispatch(planActions.set({ from }))} />
         </div>
-        {ui.graph !== null && fitted && !alone && <PlanGraph graph={ui.graph} scale={scale} sheetWidth={sheetWidth} selected={ui.selected} />}
+        {ui.graph !== null && ui.mode === 'timeline' && fitted && !alone && <PlanGraph graph={ui.graph} scale={scale} sheetWidth={sheetWidth} selected={ui.selected} />}
       </div>
       {alone ? null : ui.task ? <TaskPanel key={`${ui.task.id} ${ui.task.rows.join()}`} task={ui.task} onGo={go} onClose={focusGrid} /> : ui.inspector && <Inspector onGo={go} />}
       {!alone && <Dock rows={rows.length} onGo={go} stampWords={stamping.words} />}

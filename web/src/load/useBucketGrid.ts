@@ -1,0 +1,63 @@
+/** What tables of buckets do alike: only what is seen is drawn, the arrows walk, the chosen cell comes into view, and it opens around the data date. */
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useEffect, useRef } from 'react';
+import type { BucketKind } from '@yellowhammer/core/load/buckets';
+import { type Place, walked } from './grid';
+
+interface Args {
+  box: React.RefObject<HTMLDivElement | null>;
+  kind: BucketKind;
+  edges: readonly number[];
+  rows: number;
+  /** Pixels: of a row, of a column, of what stands at the left and over the rows. */
+  row: number;
+  column: number;
+  left: number;
+  top: number;
+  /** Of the rows that stay in sight under the heads. */
+  kept?: number;
+  /** Buckets that are seen before the data date when it opens. */
+  before: number;
+  dataDate: number | null;
+  chosen: Place | null;
+  onChoose: (place: Place) => void;
+}
+
+export function useBucketGrid(g: Args) {
+  const { box, edges, chosen } = g;
+  const columns = edges.length - 1;
+  const getScrollElement = (): HTMLDivElement | null => box.current;
+  const across = useVirtualizer({
+    horizontal: true,
+    count: columns,
+    getScrollElement,
+    estimateSize: () => g.column,
+    overscan: 6,
+    paddingStart: g.left,
+    scrollPaddingStart: g.left,
+  });
+  const down = useVirtualizer({ count: g.rows, getScrollElement, estimateSize: () => g.row, overscan: 8, paddingStart: g.top, scrollPaddingStart: g.top + (g.kept ?? 0) });
+  useEffect(() => across.measure(), [across, g.column]);
+  const [row, column] = [chosen?.row, chosen?.column];
+  useEffect(() => {
+    if (row === undefined || column === undefined) return;
+    down.scrollToIndex(row, { align: 'auto' });
+    across.scrollToIndex(column, { align: 'auto' });
+  }, [row, column, down, across]);
+  const now = g.dataDate === null ? -1 : edges.findIndex((t, n) => t <= (g.dataDate as number) && (edges[n + 1] ?? Infinity) > (g.dataDate as number));
+  // Afterwards it stays where it is.
+  const opened = useRef('');
+  useEffect(() => {
+    const key = `${g.kind} ${edges[0] ?? 0}`;
+    if (!box.current?.clientWidth || opened.current === key || chosen) return;
+    opened.current = key;
+    if (now > g.before) box.current.scrollTo({ left: (now - g.before) * g.column });
+  });
+  const onKeyDown = (e: React.KeyboardEvent): void => {
+    const to = walked(e.key, chosen, g.rows, columns);
+    if (!to) return;
+    g.onChoose(to);
+    e.preventDefault();
+  };
+  return { columns, across, down, now, onKeyDown };
+}
