@@ -16,7 +16,7 @@ import { author, notThere, refuse, zodProblems } from './http.ts';
 import { JobFailed, type Jobs } from './jobs.ts';
 import { reportRoutes } from './report-routes.ts';
 import { alikeRoutes } from './alike-routes.ts';
-import { holidayRoutes, sharedRoutes } from './shared-routes.ts';
+import { holidayRoutes, sharedRoutes, sharedRowRoutes } from './shared-routes.ts';
 import type { Shared } from './shared.ts';
 import { Summaries } from './summaries.ts';
 import type { Store } from './store.ts';
@@ -207,6 +207,7 @@ export function createApp(store: Store, shared: Shared, jobs: Jobs, notices: rea
 
   reportRoutes(app, store, jobs);
   sharedRoutes(app, store, shared, jobs);
+  sharedRowRoutes(app, store, shared, jobs);
   alikeRoutes(app, store);
   holidayRoutes(app);
 

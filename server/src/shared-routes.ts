@@ -3,6 +3,7 @@ import Holidays from 'date-holidays';
 import type { Express, Request } from 'express';
 import { z } from 'zod';
 import { calendarSchema, type Exception } from '@yellowhammer/core/model/schema';
+import { sharedTables, sharedThingSchema } from '@yellowhammer/core/commands/shared-things';
 import { problem } from '@yellowhammer/core/model/problem';
 import { author, notThere, refuse, zodProblems } from './http.ts';
 import type { Jobs } from './jobs.ts';
@@ -11,6 +12,58 @@ import type { Store } from './store.ts';
 import { patiently } from './waiting.ts';
 
 const changeSchema = z.object({ revision: z.int().min(0), calendar: calendarSchema });
+
+const wishSchema = z.object({
+  things: z
+    .array(z.intersection(sharedThingSchema, z.object({ revision: z.int().min(0) })))
+    .min(1)
+    .max(2_000),
+  instead: z.record(z.string().max(100), z.string().max(100).nullable()).default({}),
+});
+const shareSchema = z.object({
+  rows: z
+    .array(z.object({ table: z.enum(sharedTables), id: z.string().max(100) }))
+    .min(1)
+    .max(20_000),
+});
+
+/** Shared accounts, code sets, roles, resources and crews. */
+export function sharedRowRoutes(app: Express, store: Store, { rows }: Shared, jobs: Jobs): void {
+  app.get('/api/shared', (_req, res) => void res.json(rows.list()));
+
+  app.post('/api/shared/effects', async (req, res) => {
+    const parsed = wishSchema.safeParse(req.body);
+    if (!parsed.success) return refuse(res, 400, zodProblems(parsed.error));
+    const { effects, problems } = await jobs.run('thingEffects', [parsed.data]);
+    if (problems.length) return refuse(res, 422, problems);
+    res.json({ effects });
+  });
+
+  app.put('/api/shared', async (req, res) => {
+    const parsed = wishSchema.safeParse(req.body);
+    if (!parsed.success) return refuse(res, 400, zodProblems(parsed.error));
+    const { problems } = await patiently(() => rows.change(parsed.data, author(req)));
+    if (problems.length) return refuse(res, 422, problems);
+    res.json({ ok: true });
+  });
+
+  app.delete('/api/shared/:table/:id', async (req, res) => {
+    const table = z.enum(sharedTables).safeParse(req.params.table);
+    if (!table.success) return notThere(res);
+    const { problems } = await patiently(() => rows.remove(table.data, req.params.id));
+    if (problems.length) return refuse(res, 422, problems);
+    res.json({ ok: true });
+  });
+
+  app.post('/api/projects/:id/share', async (req, res) => {
+    const parsed = shareSchema.safeParse(req.body);
+    if (!parsed.success) return refuse(res, 400, zodProblems(parsed.error));
+    if (!store.head(req.params.id)) return notThere(res);
+    const { problems, shared } = await patiently(() => rows.share(req.params.id, parsed.data.rows, author(req)));
+    if (problems.length) return refuse(res, 422, problems);
+    res.json({ shared });
+  });
+}
 
 export function sharedRoutes(app: Express, store: Store, shared: Shared, jobs: Jobs): void {
   app.get('/api/shared-calendars', (_req, res) => void res.json(shared.list()));

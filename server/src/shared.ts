@@ -3,6 +3,7 @@ import { randomUUID } from 'node:crypto';
 import { applyChanges, type Batch, MOST_LABEL } from '@yellowhammer/core/change/change';
 import { calendarObjection } from '@yellowhammer/core/commands/calendars';
 import { carryShared, chooseCalendars, forgetUnknownShared, type ImportChoice, meetings, type SharedCalendars, sharedFrom, sharedState } from '@yellowhammer/core/commands/shared';
+import { forgetUnknownThings } from '@yellowhammer/core/commands/shared-rows';
 import { effectOf } from '@yellowhammer/core/compare/effect';
 import { copyDocument, type Document, projectOf } from '@yellowhammer/core/model/document';
 import type { ProjectFile } from '@yellowhammer/core/model/file';
@@ -14,6 +15,7 @@ import { differingDays } from '@yellowhammer/core/time/calendar-days';
 import { formatInstant, type Instant } from '@yellowhammer/core/time/instant';
 import type { MeetingView, ProjectEffect, SharedEntry } from '@yellowhammer/core/commands/shared-views';
 import type { Db } from './database.ts';
+import { SharedRows } from './shared-rows.ts';
 import type { Author, ProjectHead, Store } from './store.ts';
 
 const MOST_DAYS = 400;
@@ -30,9 +32,12 @@ interface Raw {
 export class Shared {
   private readonly sql;
   private readonly store: Store;
+  /** Accounts, code sets, roles, resources and crews. */
+  readonly rows: SharedRows;
 
   constructor(db: Db, store: Store) {
     this.store = store;
+    this.rows = new SharedRows(db, store, this);
     this.sql = {
       all: db.prepare('SELECT * FROM shared_calendars ORDER BY id'),
       put: db.prepare(
@@ -171,6 +176,10 @@ export class Shared {
     return this.write(calendars, author, []);
   }
 
+  writeNew(calendars: readonly Calendar[], author: Author): void {
+    for (const c of calendars) this.sql.put.run(c.id, JSON.stringify(c), 1, new Date().toISOString(), author.who);
+  }
+
   /** Stops sharing: every project keeps its copy, as its own. */
   remove(id: string): { problems: Problem[] } {
     const child = [...this.all().values()].find((c) => c.basedOn === id);
@@ -225,6 +234,7 @@ export class Shared {
   import(file: ProjectFile, choices: ReadonlyMap<string, ImportChoice>, author: Author): { id: string; problems: Problem[] } {
     const shared = this.all();
     forgetUnknownShared(file.document, shared);
+    forgetUnknownThings(file.document, this.rows.things());
     const asked = new Map(choices);
     const problems: Problem[] = [];
     // Theirs goes to all projects only where it can stand here; else both are kept, and that is said.

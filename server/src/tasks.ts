@@ -6,7 +6,7 @@ import { gunzipSync } from 'node:zlib';
 import Papa from 'papaparse';
 import { batchSchema, checkChanges, type LogEntry } from '@yellowhammer/core/change/change';
 import type { ImportChoice } from '@yellowhammer/core/commands/shared';
-import type { MeetingView, ProjectEffect } from '@yellowhammer/core/commands/shared-views';
+import type { MeetingView, ProjectEffect, ThingEffect } from '@yellowhammer/core/commands/shared-views';
 import { fieldOf } from '@yellowhammer/core/fields/list';
 import { harmless } from '@yellowhammer/core/model/cell-text';
 import { type Document, projectOf, rowsOf } from '@yellowhammer/core/model/document';
@@ -30,6 +30,7 @@ import { measure } from './fonts.ts';
 import { zodProblems } from './http.ts';
 import { writePdf } from './pdf.ts';
 import type { Shared } from './shared.ts';
+import type { SharedChange } from './shared-rows.ts';
 import type { Applied, Author, Store } from './store.ts';
 
 export interface Context {
@@ -214,6 +215,9 @@ export const tasks = {
 
   /** What a change of a shared calendar would do to each project that uses it. */
   effects: ({ shared }: Context, calendar: Calendar): ProjectEffect[] => shared.effects([calendar]),
+
+  /** What a change of other shared rows would do to each project that has copies of them. */
+  thingEffects: ({ shared }: Context, wish: SharedChange): { effects: ThingEffect[]; problems: Problem[] } => shared.rows.effects(wish),
 
   /** Reads, checks and applies a batch of changes that is large, or that keeps a copy of the whole project. */
   apply({ store }: Context, projectId: string, bytes: ArrayBuffer, author: Author): Answer {

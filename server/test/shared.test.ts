@@ -1,6 +1,4 @@
 /** Shared calendars: nobody's finish moves unseen, and every project keeps a complete copy. */
-import type { Server } from 'node:http';
-import type { AddressInfo } from 'node:net';
 import { createApp } from '@yellowhammer/server/app';
 import { openDatabase } from '@yellowhammer/server/database';
 import { jobsHere } from '@yellowhammer/server/jobs';
@@ -17,32 +15,20 @@ import type { Calendar, Exception, Interval } from '@yellowhammer/core/model/sch
 import { schedule } from '@yellowhammer/core/schedule/schedule';
 import { formatInstant } from '@yellowhammer/core/time/instant';
 import { planFileOf, type PlanText } from '../../core/test/helpers';
+import { asked, type Asked } from './asked';
 
-let server: Server;
+let server: Asked;
 let store: Store;
 let shared: Shared;
-let url = '';
 beforeEach(async () => {
   const db = openDatabase(':memory:');
   store = new Store(db);
   shared = new Shared(db, store);
-  server = createApp(store, shared, jobsHere(store, shared)).listen(0, '127.0.0.1');
-  await new Promise((r) => server.once('listening', r));
-  url = `http://127.0.0.1:${(server.address() as AddressInfo).port}/api`;
+  server = await asked(createApp(store, shared, jobsHere(store, shared)));
 });
-afterEach(() => {
-  server.closeAllConnections();
-  server.close();
-});
+afterEach(() => server.stop());
 
-const ask = async <T>(method: string, path: string, body?: unknown): Promise<{ status: number; body: T }> => {
-  const res = await fetch(url + path, {
-    method,
-    headers: { 'content-type': 'application/json', 'x-client': 'me', 'x-who': 'Ada' },
-    ...(body === undefined ? {} : { body: typeof body === 'string' ? body : JSON.stringify(body) }),
-  });
-  return { status: res.status, body: (await res.json()) as T };
-};
+const ask = <T>(method: string, path: string, body?: unknown): Promise<{ status: number; body: T }> => server.ask<T>(method, path, body);
 const day: Interval[] = [
   [480, 720],
   [780, 1020],

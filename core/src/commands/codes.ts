@@ -25,7 +25,7 @@ export function addCodeSet(doc: Document, name: string, newId: NewId): Outcome {
   const no = nameObjection(doc.codeSets.values(), id, name, 'code set');
   if (no) return no;
   const draft = new Draft(doc);
-  draft.set('codeSets', id, { id, rank: nextRank(ordered(doc, 'codeSets')), name: name.trim(), about: '', values: [] });
+  draft.set('codeSets', id, { id, rank: nextRank(ordered(doc, 'codeSets')), name: name.trim(), about: '', values: [], sharedId: null });
   return settled(doc, `Add code set ${name.trim()}`, draft.changes, [id]);
 }
 

@@ -1,5 +1,7 @@
 /** What the server tells about shared calendars: shapes that it and the interface have in common. */
 import type { Calendar } from '../model/schema.ts';
+import type { Standing } from '../compare/effect.ts';
+import type { SharedThing } from './shared-things.ts';
 import type { DayDifference } from '../time/calendar-days.ts';
 import type { ImportChoice } from './shared.ts';
 
@@ -11,8 +13,33 @@ export interface SharedEntry {
   revision: number;
   changedAt: string;
   changedBy: string;
-  /** `same`: the project's copy says what the shared calendar says. */
-  usedBy: { projectId: string; code: string; name: string; state: 'active' | 'archived'; same: boolean }[];
+  usedBy: SharedUser[];
+}
+
+/** Who has a copy of something shared. `same`: the copy says what the shared one says. */
+export interface SharedUser {
+  projectId: string;
+  code: string;
+  name: string;
+  state: 'active' | 'archived';
+  same: boolean;
+}
+
+/** A shared account, code set, role, resource or crew, and who uses it. */
+export interface SharedThingEntry extends SharedThing {
+  /** What it was before its last change; null where it was never changed. */
+  previous: SharedThing['row'] | null;
+  revision: number;
+  changedAt: string;
+  changedBy: string;
+  usedBy: SharedUser[];
+}
+
+/** What changes of shared rows do to one project. */
+export interface ThingEffect extends ProjectEffect {
+  standing: { before: Standing; after: Standing };
+  /** Activities that lose a value of a code set. */
+  lost: number;
 }
 
 /** What a change of a shared calendar does to one project. */

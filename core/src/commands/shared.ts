@@ -35,13 +35,13 @@ const rowOfShared = (draft: Draft, sharedId: string): Calendar | undefined => {
 };
 
 /** Makes a project's copy of a shared calendar what the shared one is; it and what it is based on are added where they are not there. Returns the row's id. */
-function put(draft: Draft, shared: SharedCalendars, sharedId: string, newId: NewId, into?: string, depth = 0): string | null {
+export function putSharedCalendar(draft: Draft, shared: SharedCalendars, sharedId: string, newId: NewId, into?: string, depth = 0): string | null {
   const source = shared.get(sharedId);
   if (!source || depth > 100) return null;
   const own = into === undefined ? rowOfShared(draft, sharedId) : draft.get('calendars', into);
   const id = own?.id ?? (draft.doc.calendars.has(sharedId) || draft.get('calendars', sharedId) ? newId() : sharedId);
   const ranks = [...draft.doc.calendars.values()].map((c) => c.rank);
-  const basedOn = source.basedOn === null ? null : put(draft, shared, source.basedOn, newId, undefined, depth + 1);
+  const basedOn = source.basedOn === null ? null : putSharedCalendar(draft, shared, source.basedOn, newId, undefined, depth + 1);
   // Names are unique in a project: where another calendar has it already, the copy gets a number behind its name.
   const others = [...draft.doc.calendars.keys()].filter((other) => other !== id).flatMap((other) => draft.get('calendars', other) ?? []);
   const name = freeCalendarName(others, source.name);
@@ -65,7 +65,7 @@ export function takeShared(doc: Document, shared: SharedCalendars, sharedId: str
       id: other.id,
     });
   const draft = new Draft(doc);
-  const id = put(draft, shared, sharedId, newId);
+  const id = putSharedCalendar(draft, shared, sharedId, newId);
   return done(`Take the shared calendar ${source.name}`, draft.changes, id ? [id] : []);
 }
 
@@ -74,14 +74,14 @@ export function replaceByShared(doc: Document, shared: SharedCalendars, sharedId
   const source = shared.get(sharedId);
   if (!source || !doc.calendars.has(rowId)) return refused('UNKNOWN_CALENDAR', 'That calendar is not there any more.');
   const draft = new Draft(doc);
-  put(draft, shared, sharedId, newId, rowId);
+  putSharedCalendar(draft, shared, sharedId, newId, rowId);
   return done(`Take the shared calendar ${source.name}`, draft.changes, [rowId]);
 }
 
 /** Changes that carry a changed shared calendar into a project that uses it, directly or through one based on it. Empty where it does not. */
 export function carryShared(doc: Document, shared: SharedCalendars, sharedId: string, newId: NewId): Outcome {
   const draft = new Draft(doc);
-  for (const c of doc.calendars.values()) if (c.sharedId === sharedId) put(draft, shared, sharedId, newId, c.id);
+  for (const c of doc.calendars.values()) if (c.sharedId === sharedId) putSharedCalendar(draft, shared, sharedId, newId, c.id);
   return done(`Change shared calendar ${shared.get(sharedId)?.name ?? ''}`, draft.changes);
 }
 
@@ -180,7 +180,7 @@ export function chooseCalendars(doc: Document, shared: SharedCalendars, choices:
     if (!m) continue;
     const choice = choices.get(c.id) ?? 'both';
     said.push(choice === 'ours' ? `our ${c.name} kept` : choice === 'theirs' ? `their ${c.name} taken` : `both ${c.name} kept`);
-    if (choice === 'ours') put(draft, shared, m.sharedId, newId, c.id);
+    if (choice === 'ours') putSharedCalendar(draft, shared, m.sharedId, newId, c.id);
     else if (choice === 'theirs') draft.patch('calendars', c.id, { sharedId: m.sharedId, name: shared.get(m.sharedId)?.name ?? c.name });
     else draft.patch('calendars', c.id, { sharedId: null, name: freeCalendarName([...doc.calendars.values(), ...shared.values()], `${c.name} (${projectOf(doc).code})`) });
   }

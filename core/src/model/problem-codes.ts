@@ -94,6 +94,7 @@ export const problemCodes = [
   'UNKNOWN_GROUP',
   'UNKNOWN_RESOURCE',
   'UNKNOWN_ROLE',
+  'UNKNOWN_SHARED',
   'UNKNOWN_LOOK',
   'UNKNOWN_VIEW',
   'BAD_EXPRESSION',

@@ -229,7 +229,14 @@ export type AttachedFile = z.infer<typeof fileSchema>;
 export const codeValueSchema = z.object({ id, parentId: id.nullable().default(null), short: text(40).min(1), name: name.default(''), colour, about: text(2_000).default('') });
 export type CodeValue = z.infer<typeof codeValueSchema>;
 
-export const codeSetSchema = z.object({ id, rank, name: text(100).min(1), about: text(2_000), /** In their order. */ values: z.array(codeValueSchema).max(2_000) });
+export const codeSetSchema = z.object({
+  id,
+  rank,
+  name: text(100).min(1),
+  about: text(2_000),
+  /** In their order. */ values: z.array(codeValueSchema).max(2_000),
+  sharedId: id.nullable().default(null),
+});
 /** A classification of activities: each has at most one of its values. */
 export type CodeSet = z.infer<typeof codeSetSchema>;
 

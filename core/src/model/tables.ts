@@ -274,11 +274,12 @@ export const tables: { readonly [T in TableName]: Table<Rows[T]> } = {
     words: 'code sets',
     unknown: 'UNKNOWN_CODE_SET',
     schema: codeSetSchema,
-    defaults: { about: '', values: [] },
+    defaults: { about: '', values: [], sharedId: null },
     label: (s) => s.name,
     refs: [],
     unique: ['name'],
     most: 200,
+    titles: { sharedId: 'shared code set' },
     sql: { table: 'code_sets' },
   },
   ownFields: {
