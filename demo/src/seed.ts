@@ -6,6 +6,7 @@ import { Shared } from '@yellowhammer/server/shared';
 import { Store } from '@yellowhammer/server/store';
 import { sharedCalendars } from './calendars.ts';
 import { sky, slip, trail } from './scenario.ts';
+import { shareOnTheIsland } from './sharing.ts';
 
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '../..');
 const db = openDatabase(process.env['YELLOWHAMMER_DATA'] ?? join(root, 'data/yellowhammer.db'));
@@ -15,10 +16,11 @@ if (store.heads().length > 0 && !process.argv.includes('--again')) console.log('
 else {
   const shared = new Shared(db, store);
   if (shared.all().size === 0) shared.add(sharedCalendars, author);
-  for (const make of [sky, slip, trail]) {
+  const made = [sky, slip, trail].map((make) => {
     const file = make();
     store.contents.bring(file.contents);
-    store.create(file, author, 'Demo data');
-  }
+    return store.create(file, author, 'Demo data');
+  });
+  shareOnTheIsland(store, shared, made, author);
   console.log('Made the demo projects SKY, SLIP and TRAIL.');
 }

@@ -12,6 +12,7 @@ import type { Outcome } from '@yellowhammer/core/commands/result';
 import { asOwn, makeOwnThing, takeThing, takeThings, wishedThing } from '@yellowhammer/core/commands/shared-rows';
 import { copyOf, type SharedRow, type SharedTable, sharedTouched, thingState } from '@yellowhammer/core/commands/shared-things';
 import type { SharedThingEntry, ThingEffect } from '@yellowhammer/core/commands/shared-views';
+import { rowDifferences } from '@yellowhammer/core/fields/stored';
 import { copyDocument, type Document } from '@yellowhammer/core/model/document';
 import type { Problem } from '@yellowhammer/core/model/problem';
 import { planFileOf, type PlanText } from '../../core/test/helpers';
@@ -120,6 +121,13 @@ test('a change for all is shown with dates, overloads and cost of each project b
     daysOff: [{ name: 'leave', from: '2026-03-03', to: '2026-03-03', yearly: false, work: [] }],
     availability: [{ from: '2026-01-01', units: 0.5 }],
   });
+  if (!change.ok) throw new Error('refused');
+  const [touched] = sharedTouched(change.changes);
+  expect(rowDifferences(doc(one), 'resources', touched?.before ?? null, touched?.after ?? null).map((d) => [d.title, d.theirs, d.mine])).toEqual([
+    ['days off', '(none)', 'leave 3 Mar 26 3 Mar 26'],
+    ['availability', '(none)', '1 Jan 26 0.5'],
+    ['rates', '1 Jan 26 50', '1 Jan 26 60'],
+  ]);
   const wish = await wishOf(one, change);
   const { effects } = (await ask<{ effects: ThingEffect[] }>('POST', '/shared/effects', wish)).body;
   // Ten days of eight hours at 50, then at 60; one day later; and half of what is asked for is there.

@@ -37,13 +37,17 @@ export function editCodeSet(doc: Document, id: string, fields: Partial<Pick<Code
   if (no) return no;
   const draft = new Draft(doc);
   draft.patch('codeSets', id, { ...fields, ...(fields.name === undefined ? {} : { name: fields.name.trim() }) });
-  // Expressions that ask for it follow its new name.
-  if (fields.name !== undefined && fields.name.trim() !== set.name)
-    for (const f of doc.ownFields.values()) {
-      const byName = renamedIn(renamedIn(f.expression, set.name, fields.name.trim(), 'set'), identifierOf(set.name), fields.name.trim(), 'set');
-      if (byName !== f.expression) draft.patch('ownFields', f.id, { expression: byName });
-    }
+  if (fields.name !== undefined) renameSetIn(draft, set.name, fields.name.trim());
   return settled(doc, `Change code set ${fields.name?.trim() ?? set.name}`, draft.changes);
+}
+
+/** Expressions that ask for a code set follow its new name. */
+export function renameSetIn(draft: Draft, from: string, to: string): void {
+  if (from === to) return;
+  for (const f of draft.doc.ownFields.values()) {
+    const byName = renamedIn(renamedIn(f.expression, from, to, 'set'), identifierOf(from), to, 'set');
+    if (byName !== f.expression) draft.patch('ownFields', f.id, { expression: byName });
+  }
 }
 
 /** Activities by the value that they have of a set. */

@@ -4,7 +4,7 @@ import type { Document } from '../model/document.ts';
 import type { Calendar, CodeSet } from '../model/schema.ts';
 import type { Row } from '../model/tables.ts';
 import { codeKey, withValue } from '../model/values.ts';
-import { codeUses } from './codes.ts';
+import { codeUses, renameSetIn } from './codes.ts';
 import { count, done, type NewId, type Outcome, refused, settled } from './result.ts';
 import { putSharedCalendar, sameContent, type SharedCalendars, sharedFrom } from './shared.ts';
 import {
@@ -88,7 +88,10 @@ class Putting {
     let { name } = next;
     const others = rowsOf(draft, table).filter((r) => r.id !== id);
     if (nameIsUnique(table)) for (let n = 2; others.some((r) => r.name.toLowerCase() === name.toLowerCase()); n++) name = `${next.name} ${n}`;
-    if (table === 'codeSets' && there) this.revalue(there as CodeSet, next as CodeSet, instead);
+    if (table === 'codeSets' && there) {
+      this.revalue(there as CodeSet, next as CodeSet, instead);
+      renameSetIn(draft, there.name, name);
+    }
     draft.set(table, id, { ...next, ...ownPart(table, there), id, rank, name, sharedId } as Row);
     return id;
   }

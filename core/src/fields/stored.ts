@@ -2,7 +2,7 @@
 import { sameValue } from '../change/change.ts';
 import type { Document } from '../model/document.ts';
 import type { Activity, Link } from '../model/schema.ts';
-import { type Row, type TableName, titleOf } from '../model/tables.ts';
+import { labelOfRow, referredId, type Row, type Table, type TableName, tables, titleOf } from '../model/tables.ts';
 import { formatLink } from '../commands/links.ts';
 import { dayLengths } from '../schedule/calendars.ts';
 import { showTypedDate } from '../time/typed-date.ts';
@@ -31,11 +31,29 @@ function shown(doc: Document, table: TableName, row: Row, stored: string): strin
     const from = doc.activities.get((row as Link).from);
     return from ? formatLink({ code: '' }, { type: 'FS', lag: v as number }, dayLengths(doc, from)).replace(/^FS/, '') || 'none' : String(v);
   }
-  if (stored === 'calendarId' || stored === 'basedOn') return doc.calendars.get(v as string)?.name ?? String(v);
-  if (stored === 'wbsId' || stored === 'parentId') return doc.wbs.get(v as string)?.name ?? String(v);
-  if (stored === 'baselineId') return doc.snapshots.get(v as string)?.name ?? String(v);
+  const ref = (tables[table] as Table<Row>).refs.find((r) => r.field === stored);
+  const named = ref && referredId(ref, row);
+  if (ref && named !== undefined) {
+    const to = doc[ref.to].get(named);
+    return to ? labelOfRow(ref.to, to, doc) : String(v);
+  }
   if (typeof v === 'string') return DATE.test(v) ? showTypedDate(v) : v;
+  if (Array.isArray(v)) return v.length === 0 ? '(none)' : `${v.slice(0, MOST_ITEMS).map(item).join('; ')}${v.length > MOST_ITEMS ? ` and ${v.length - MOST_ITEMS} more` : ''}`;
   return typeof v === 'object' ? 'another' : String(v);
+}
+
+/** Entries of a list that are told. */
+const MOST_ITEMS = 8;
+
+/** One of a list in words: what it is called, from when on, and its figures; ids say nothing to people. */
+function item(v: unknown): string {
+  if (typeof v !== 'object' || v === null) return String(v);
+  const parts = Object.entries(v).flatMap(([key, x]) => {
+    if (typeof x === 'number') return [String(x)];
+    if (typeof x !== 'string' || x === '' || /id$/i.test(key) || key === 'colour') return [];
+    return [DATE.test(x) ? showTypedDate(x) : x];
+  });
+  return parts.join(' ') || 'one';
 }
 
 export interface RowDifference {

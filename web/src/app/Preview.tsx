@@ -2,6 +2,7 @@ import { Modal } from '@mantine/core';
 import { type ReactNode, useCallback, useEffect, useState } from 'react';
 import { differencesOf, type ViewDifference } from '@yellowhammer/core/compare/views';
 import type { Outcome } from '@yellowhammer/core/commands/result';
+import { sharedTouched } from '@yellowhammer/core/commands/shared-things';
 import { labelOf } from '@yellowhammer/core/model/document';
 import { useSession } from '../project/hooks';
 import { finishText, longFinish, signedDays } from './format';
@@ -20,6 +21,8 @@ export function usePreview(): { ask: (outcome: Outcome, onlyIfMoved?: boolean) =
     (outcome: Outcome, onlyIfMoved = false): boolean => {
       if (!outcome.ok) return session.run(outcome);
       if (outcome.changes.length === 0) return true;
+      // What is shared is asked with the effect on every project.
+      if (sharedTouched(outcome.changes).length) return session.run(outcome);
       setResult(null);
       setAsked({ outcome, onlyIfMoved });
       return true;

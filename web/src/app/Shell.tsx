@@ -10,6 +10,7 @@ import { ClashDialog } from './ClashDialog';
 import { Header } from './Header';
 import { HealthNotice } from './HealthNotice';
 import { rooms } from './rooms';
+import { SharedQuestion } from '../library/SharedQuestion';
 import { planActions, useAppDispatch } from './store';
 import { useAlone } from './useAlone';
 
@@ -107,6 +108,7 @@ export function Shell() {
               </Suspense>
             </main>
             <ClashDialog />
+            <SharedQuestion />
           </div>
         </SessionContext.Provider>
       ) : opening?.problems ? (

@@ -24,7 +24,12 @@ import { dayOfToday, parseTypedDate, showTypedDate } from '@yellowhammer/core/ti
 import { CommitField } from '../app/CommitField';
 import { call } from '../project/api';
 import { newId, useDoc, useSession } from '../project/hooks';
+import { takeThings } from '@yellowhammer/core/commands/shared-rows';
+import { copyOf } from '@yellowhammer/core/commands/shared-things';
+import { usePreview } from '../app/Preview';
 import { taken, Users } from './CodeSetView';
+import { shareRows, SharingLine } from './SharingLine';
+import { useShared, useSharedThings } from './useShared';
 
 export function AccountsView() {
   const session = useSession();
@@ -50,7 +55,7 @@ export function AccountsView() {
         {tree.map(({ account: a, depth }) => (
           <li key={a.id} style={{ paddingLeft: depth * 18 }}>
             <button type="button" className={`library-item${a.id === chosen ? ' on' : ''}`} aria-current={a.id === chosen} onClick={() => setChosen(a.id === chosen ? null : a.id)}>
-              {a.code && <span className="muted">{a.code}</span>} {a.name}
+              {a.code && <span className="muted">{a.code}</span>} {a.name} {a.sharedId !== null && <span className="muted">shared</span>}
             </button>
           </li>
         ))}
@@ -67,11 +72,52 @@ export function AccountsView() {
           Accounts from a spreadsheet
         </button>
         <FromProject />
+        <SharedAccounts />
       </div>
       {account && <One key={account.id} a={account} onGone={() => setChosen(null)} />}
       <Currencies />
       {pasting && <PasteAccounts onClose={() => setPasting(false)} />}
     </main>
+  );
+}
+
+/** All accounts shared at once, and all shared ones brought here. */
+function SharedAccounts() {
+  const session = useSession();
+  const { doc } = useDoc();
+  const { calendars } = useShared();
+  const { entries, things, reload } = useSharedThings();
+  const preview = usePreview();
+  const own = [...doc.accounts.values()].filter((a) => a.sharedId === null);
+  const away = entries.filter((e) => e.table === 'accounts' && !copyOf(doc, 'accounts', e.row.id));
+  return (
+    <>
+      {preview.element}
+      {own.length > 0 && (
+        <button
+          type="button"
+          className="chip"
+          onClick={() =>
+            void shareRows(
+              session,
+              own.map((a) => ({ table: 'accounts', id: a.id })),
+            ).then(reload)
+          }
+        >
+          Share all {own.length} with other projects
+        </button>
+      )}
+      {away.length > 0 && (
+        <button
+          type="button"
+          className="chip"
+          title={away.map((e) => e.row.name).join(', ')}
+          onClick={() => preview.ask(takeThings(doc, { things, calendars }, 'accounts', newId), true)}
+        >
+          Take the {away.length} shared accounts that are not here
+        </button>
+      )}
+    </>
   );
 }
 
@@ -123,6 +169,7 @@ function One({ a, onGone }: { a: Account; onGone: () => void }) {
   };
   return (
     <section className="account-one" aria-label={`Account ${a.name}`}>
+      <SharingLine table="accounts" row={a} />
       <div className="own-grid">
         <CommitField of={a.id} size="xs" label="Number" value={a.code} onCommit={(code) => taken(run, setAccount(doc, a.id, { code }))} />
         <CommitField of={a.id} size="xs" label="Name" value={a.name} onCommit={(text) => taken(run, setAccount(doc, a.id, { name: text }))} />

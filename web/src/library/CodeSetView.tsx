@@ -10,6 +10,7 @@ import type { CodeSet, CodeValue } from '@yellowhammer/core/model/schema';
 import { useNavigate } from 'react-router';
 import { CommitField } from '../app/CommitField';
 import { newId, useDoc, useSession } from '../project/hooks';
+import { SharingLine } from './SharingLine';
 
 /** What a field says where what was typed cannot be taken. */
 export const taken = (run: (o: Outcome) => boolean, o: Outcome): string | null => (o.ok ? (run(o), null) : o.problems[0]!.message);
@@ -32,6 +33,7 @@ export function CodeSetView({ set }: { set: CodeSet }) {
           Delete the set
         </button>
       </div>
+      <SharingLine table="codeSets" row={set} />
       <CommitField
         of={set.id}
         size="xs"

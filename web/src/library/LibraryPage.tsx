@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { addCalendar } from '@yellowhammer/core/commands/calendars';
 import { freeCalendarName, replaceByShared, takeShared } from '@yellowhammer/core/commands/shared';
 import type { SharedEntry } from '@yellowhammer/core/commands/shared-views';
+import { thingKey } from '@yellowhammer/core/commands/shared-things';
 import { ordered, projectOf } from '@yellowhammer/core/model/document';
 import type { Calendar } from '@yellowhammer/core/model/schema';
 import { usePreview } from '../app/Preview';
@@ -21,13 +22,15 @@ import { LookView } from './LookView';
 import { AddPeople, PeopleList } from './PeopleList';
 import { CrewView, GroupView, ResourceView, RoleView } from './PeopleViews';
 import { OwnFieldView } from './OwnFieldView';
-import { useShared } from './useShared';
+import { AwayList, AwayThing } from './SharingLine';
+import { useShared, useSharedThings } from './useShared';
 
 /** Calendars, resources, code sets, own fields and looks: the list at the left, the thing itself at the right. */
 export function LibraryPage() {
   const session = useSession();
   const { doc } = useDoc();
   const shared = useShared();
+  const { entries: things } = useSharedThings();
   const list = ordered(doc, 'calendars');
   const project = projectOf(doc);
   const [chosen, setChosen] = useState(project.calendarId);
@@ -60,7 +63,8 @@ export function LibraryPage() {
   const crew = table === 'crews' ? doc.crews.get(personId ?? '') : undefined;
   const resourceGroup = table === 'resourceGroups' ? doc.resourceGroups.get(personId ?? '') : undefined;
   const person = resource ?? role ?? crew ?? resourceGroup;
-  const other = set ?? field ?? look ?? person;
+  const awayThing = things.find((e) => `away ${thingKey(e.table, e.row.id)}` === chosen);
+  const other = set ?? field ?? look ?? person ?? awayThing;
   const addMade = (make: (name: string) => Outcome, word: 'set' | 'field' | 'look'): void => {
     const outcome = make(
       name.trim() || freeName([...doc.codeSets.values(), ...doc.ownFields.values(), ...doc.looks.values()], { set: 'New code set', field: 'New field', look: 'New look' }[word]),
@@ -102,13 +106,16 @@ export function LibraryPage() {
           </>
         )}
         <PeopleList chosen={chosen} onChoose={setChosen} />
+        <AwayList tables={['resources', 'roles', 'crews']} entries={things} chosen={chosen} onChoose={setChosen} />
         <h2>Money</h2>
         <button type="button" className={`library-item${chosen === 'accounts' ? ' on' : ''}`} aria-current={chosen === 'accounts'} onClick={() => setChosen('accounts')}>
           Accounts and currencies <span className="muted">{doc.accounts.size || ''}</span>
         </button>
+        <AwayList tables={['accounts']} entries={things} chosen={chosen} onChoose={setChosen} />
         <h2>Code sets</h2>
         {ordered(doc, 'codeSets').map((s) => thing('set', s, `${s.values.length}`))}
         {doc.codeSets.size === 0 && <p className="muted library-none">Trade, area, phase: what activities are sorted by.</p>}
+        <AwayList tables={['codeSets']} entries={things} chosen={chosen} onChoose={setChosen} />
         <h2>Fields</h2>
         {ordered(doc, 'ownFields').map((f) => thing('field', f, ownKindNames[f.kind]))}
         {doc.ownFields.size === 0 && <p className="muted library-none">Columns of your own, beside those that are there.</p>}
@@ -162,7 +169,14 @@ export function LibraryPage() {
           )}
         </div>
       </nav>
-      {chosen === 'accounts' ? (
+      {awayThing ? (
+        <AwayThing
+          key={chosen}
+          entry={awayThing}
+          onBrought={(id) => setChosen(awayThing.table === 'accounts' ? 'accounts' : awayThing.table === 'codeSets' ? `set ${id}` : `${awayThing.table} ${id}`)}
+          onGone={() => setChosen(project.calendarId)}
+        />
+      ) : chosen === 'accounts' ? (
         <AccountsView />
       ) : chosen === 'alike' ? (
         <AlikeView />

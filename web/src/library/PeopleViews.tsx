@@ -17,6 +17,7 @@ import { newId, useDoc, useSession } from '../project/hooks';
 import { taken, Users } from './CodeSetView';
 import { Entries } from './Entries';
 import { ExceptionsSection } from './ExceptionsSection';
+import { SharingLine } from './SharingLine';
 import { useStateFor } from './useStateFor';
 import { type Picked, YearSection } from './YearSection';
 
@@ -131,6 +132,7 @@ export function ResourceView({ row }: { row: Resource }) {
     <main className="library-main" aria-label={`Resource ${row.name}`}>
       {element}
       <Title word="resource" name={row.name} of={row.id} onName={(name) => set({ name })} onDelete={remove} />
+      <SharingLine table="resources" row={row} />
       <div className="own-grid">
         <label>
           <span>Kind</span>
@@ -234,6 +236,7 @@ export function RoleView({ row }: { row: Role }) {
     <main className="library-main" aria-label={`Role ${row.name}`}>
       {element}
       <Title word="role" name={row.name} of={row.id} onName={(name) => set({ name })} onDelete={remove} />
+      <SharingLine table="roles" row={row} />
       <CommitField of={row.id} size="xs" aria-label="Description" placeholder="What it is" value={row.about} onCommit={(about) => set({ about })} />
       <div className="own-grid">
         <ColourChoice value={row.colour} onChange={(colour) => set({ colour })} />
@@ -273,6 +276,7 @@ export function CrewView({ row }: { row: Crew }) {
     <main className="library-main" aria-label={`Crew ${row.name}`}>
       {element}
       <Title word="crew" name={row.name} of={row.id} onName={(name) => set({ name })} onDelete={remove} />
+      <SharingLine table="crews" row={row} />
       <CommitField of={row.id} size="xs" aria-label="Description" placeholder="What it is for" value={row.about} onCommit={(about) => set({ about })} />
       <CommitField of={row.id} size="xs" label="Who is in it" placeholder="mason 2, rigger 1" value={crewText(doc, row)} onCommit={lines} />
       <p className="muted">Assigning the crew makes one assignment for each of them. In the inspector of an activity, choose the crew and how many.</p>

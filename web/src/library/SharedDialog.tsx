@@ -3,10 +3,9 @@ import { useEffect, useState } from 'react';
 import type { ProjectEffect, SharedEntry } from '@yellowhammer/core/commands/shared-views';
 import { makeOwn } from '@yellowhammer/core/commands/shared';
 import type { Calendar } from '@yellowhammer/core/model/schema';
-import { parseInstant } from '@yellowhammer/core/time/instant';
-import { finishText, signedDays } from '../app/format';
 import { call } from '../project/api';
 import { useSession } from '../project/hooks';
+import { EffectsTable } from './EffectsTable';
 
 /** A wish to change a shared calendar from within a project. */
 export interface SharedWish {
@@ -48,39 +47,7 @@ export function SharedDialog({ wish, onClose }: { wish: SharedWish; onClose: () 
     <Modal opened onClose={onClose} title={`${wish.entry.calendar.name} is shared`} size="xl">
       <p>All projects that use it would get the change. Their finishes, computed with it:</p>
       {effects === null && !problem && <p className="muted">Computing every project that uses it</p>}
-      {effects && (
-        <table className="table">
-          <thead>
-            <tr>
-              <th>Project</th>
-              <th className="right">Finish now</th>
-              <th className="right">Then</th>
-              <th className="right">Working days</th>
-              <th className="right">Activities that move</th>
-            </tr>
-          </thead>
-          <tbody>
-            {effects.map((e) => (
-              <tr key={e.projectId} className={e.projectId === session.id ? 'selected' : ''}>
-                <td>
-                  <b>{e.code}</b> {e.name}
-                </td>
-                <td className="right">{finishText(parseInstant(e.before) ?? 0)}</td>
-                <td className="right">{finishText(parseInstant(e.after) ?? 0)}</td>
-                <td className={`right${e.finishDays > 0 ? ' critical-text' : ''}`}>{e.finishDays === 0 ? 'holds' : signedDays(e.finishDays)}</td>
-                <td className="right">{e.moved}</td>
-              </tr>
-            ))}
-            {effects.length === 0 && (
-              <tr>
-                <td colSpan={5} className="muted">
-                  No project in work would change.
-                </td>
-              </tr>
-            )}
-          </tbody>
-        </table>
-      )}
+      {effects && <EffectsTable effects={effects} />}
       {archived > 0 && <p className="muted">{archived === 1 ? 'One archived project keeps' : `${archived} archived projects keep`} the calendar as it is now.</p>}
       {problem && (
         <p className="critical-text" role="alert">

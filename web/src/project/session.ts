@@ -7,6 +7,7 @@ import { type Batch, type Change, invertChanges, type LogEntry, MOST_LABEL, same
 import { historyOf } from '@yellowhammer/core/change/history';
 import { type Clash, SyncedProject } from '@yellowhammer/core/change/synced';
 import type { Outcome } from '@yellowhammer/core/commands/result';
+import { sharedTouched } from '@yellowhammer/core/commands/shared-things';
 import { type Document, documentFrom, type DocumentRows } from '@yellowhammer/core/model/document';
 import type { Problem } from '@yellowhammer/core/model/problem';
 import type { Activity, Link } from '@yellowhammer/core/model/schema';
@@ -55,6 +56,8 @@ export class ProjectSession {
   redoStack: Batch[] = [];
   clashList: Clash[] = [];
   onNotice: (n: Notice) => void = () => undefined;
+  /** Asks whether a change of what is shared is for all projects; null: nobody asks. */
+  onShared: ((outcome: Extract<Outcome, { ok: true }>) => void) | null = null;
   private readonly road: Road;
   private readonly rawWorker: Worker;
   private readonly topics = new Map<Topic, Set<() => void>>();
@@ -150,13 +153,22 @@ export class ProjectSession {
 
   // ---- commands, undo, redo
 
-  /** Takes a command's outcome over. Returns true where it was carried out. */
+  /** Takes a command's outcome over, or asks first where it changes what is shared with other projects. Returns true where it was carried out, or is asked. */
   run(outcome: Outcome, quiet = false): boolean {
     if (!outcome.ok) {
       if (!quiet) this.onNotice({ tone: 'problem', title: 'Not done', text: outcome.problems.map((p) => p.message).join('\n') });
       return false;
     }
     if (outcome.changes.length === 0) return true;
+    if (this.onShared && outcome.restores === undefined && sharedTouched(outcome.changes).length) {
+      this.onShared(outcome);
+      return true;
+    }
+    return this.runHere(outcome);
+  }
+
+  /** Takes an outcome over in this project, whatever it touches. */
+  runHere(outcome: Extract<Outcome, { ok: true }>): boolean {
     this.commit({ changeId: crypto.randomUUID(), label: outcome.label, kind: 'do', target: outcome.restores ?? null, changes: outcome.changes });
     return true;
   }
