@@ -26,6 +26,7 @@ const kinds: Record<TaskName, { ms: number; lane: 'quick' | 'slow' }> = {
   import: { ms: 120_000, lane: 'slow' },
   copyProject: { ms: 120_000, lane: 'slow' },
   effects: { ms: 120_000, lane: 'slow' },
+  elsewhere: { ms: 120_000, lane: 'slow' },
   thingEffects: { ms: 120_000, lane: 'slow' },
   apply: { ms: 120_000, lane: 'quick' },
   pages: { ms: 60_000, lane: 'quick' },

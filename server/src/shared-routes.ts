@@ -20,6 +20,7 @@ const wishSchema = z.object({
     .max(2_000),
   instead: z.record(z.string().max(100), z.string().max(100).nullable()).default({}),
 });
+const elsewhereSchema = z.object({ counting: z.array(z.string().max(100)).max(1_000).nullable(), known: z.string().max(500_000) });
 const shareSchema = z.object({
   rows: z
     .array(z.object({ table: z.enum(sharedTables), id: z.string().max(100) }))
@@ -53,6 +54,14 @@ export function sharedRowRoutes(app: Express, store: Store, { rows }: Shared, jo
     const { problems } = await patiently(() => rows.remove(table.data, req.params.id));
     if (problems.length) return refuse(res, 422, problems);
     res.json({ ok: true });
+  });
+
+  /** What other projects ask of what is shared. */
+  app.post('/api/projects/:id/elsewhere', async (req, res) => {
+    const parsed = elsewhereSchema.safeParse(req.body);
+    if (!parsed.success) return refuse(res, 400, zodProblems(parsed.error));
+    if (!store.head(req.params.id)) return notThere(res);
+    res.json(await jobs.run('elsewhere', [req.params.id, parsed.data.counting, parsed.data.known]));
   });
 
   app.post('/api/projects/:id/share', async (req, res) => {

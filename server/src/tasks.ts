@@ -29,6 +29,7 @@ import type { Kept } from './contents.ts';
 import { measure } from './fonts.ts';
 import { zodProblems } from './http.ts';
 import { writePdf } from './pdf.ts';
+import { elsewhere, type ElsewhereReply } from './elsewhere.ts';
 import type { Shared } from './shared.ts';
 import type { SharedChange } from './shared-rows.ts';
 import type { Applied, Author, Store } from './store.ts';
@@ -209,7 +210,9 @@ export const tasks = {
     const codes = new Set(store.names().map((n) => n.code));
     let code = `${settings.code}-2`.slice(0, 40);
     for (let n = 3; codes.has(code); n++) code = `${settings.code.slice(0, 30)}-${n}`;
-    const project = new Map([['project', Object.freeze({ ...settings, name: `${settings.name} (copy)`.slice(0, 500), code })]]);
+    const project = new Map([
+      ['project', Object.freeze({ ...settings, name: `${settings.name} (copy)`.slice(0, 500), code, stage: settings.stage === 'live' ? 'idea' : settings.stage })],
+    ]);
     return store.create({ ...file, document: { ...file.document, project } }, author, `Copy of ${settings.name}`.slice(0, 300));
   },
 
@@ -218,6 +221,10 @@ export const tasks = {
 
   /** What a change of other shared rows would do to each project that has copies of them. */
   thingEffects: ({ shared }: Context, wish: SharedChange): { effects: ThingEffect[]; problems: Problem[] } => shared.rows.effects(wish),
+
+  /** What other projects ask of shared resources. */
+  elsewhere: ({ store }: Context, projectId: string, counting: readonly string[] | null, known: string): ElsewhereReply | { sign: string } =>
+    elsewhere(store, projectId, counting, known),
 
   /** Reads, checks and applies a batch of changes that is large, or that keeps a copy of the whole project. */
   apply({ store }: Context, projectId: string, bytes: ArrayBuffer, author: Author): Answer {

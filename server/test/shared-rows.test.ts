@@ -15,7 +15,9 @@ import type { SharedThingEntry, ThingEffect } from '@yellowhammer/core/commands/
 import { rowDifferences } from '@yellowhammer/core/fields/stored';
 import { copyDocument, type Document } from '@yellowhammer/core/model/document';
 import type { Problem } from '@yellowhammer/core/model/problem';
-import { planFileOf, type PlanText } from '../../core/test/helpers';
+import { setProject } from '@yellowhammer/core/commands/project';
+import type { ElsewhereReply } from '@yellowhammer/server/elsewhere';
+import { planFileOf, type PlanText, sure } from '../../core/test/helpers';
 import { asked, type Asked } from './asked';
 
 let server: Asked;
@@ -241,4 +243,38 @@ test('a file of another place brings its rows as the project’s own; wrong requ
     expect((await ask('PUT', '/shared', body)).status).toBe(400);
   expect((await ask('DELETE', '/shared/accounts/none')).status).toBe(422);
   expect((await ask('DELETE', '/shared/wbs/none')).status).toBe(404);
+});
+
+test('demand over projects: the live ones count as they are kept, ideas, what-ifs, closed and archived ones only where asked for', async () => {
+  const one = await make('P', people);
+  await share(one, 'resources', 'ann');
+  const made = new Map([['P', one]]);
+  for (const [code, stage] of [
+    ['Q', 'live'],
+    ['R', 'whatIf'],
+    ['S', 'live'],
+  ] as const) {
+    const id = await make(code, { ...people }, { project: { stage } });
+    apply(id, takeThing(doc(id), stock(), 'resources', 'ann', randomUUID));
+    made.set(code, id);
+  }
+  await ask('POST', `/projects/${made.get('S')}/state`, { state: 'archived' });
+  type Reply = ElsewhereReply;
+  const over = async (counting: string[] | null, known = '') => (await ask<Reply>('POST', `/projects/${one}/elsewhere`, { counting, known })).body;
+  const live = await over(null);
+  expect(live.projects.map((p) => [p.code, p.stage, p.archived]).sort()).toEqual([
+    ['Q', 'live', false],
+    ['R', 'whatIf', false],
+    ['S', 'live', true],
+  ]);
+  const from = (r: Reply): string[] => r.asks.map((a) => `${r.projects[a.project]?.code} ${a.sharedId} ${a.label} ${a.steps.value.length > 0}`).sort();
+  expect(from(live)).toEqual(['Q ann A A true']);
+  expect(from(await over([sure(made.get('R')), sure(made.get('S'))]))).toEqual(['R ann A A true', 'S ann A A true']);
+  // Nothing is sent again while nothing has changed; a change of another project is told.
+  expect(await over(null, live.sign)).toEqual({ sign: live.sign });
+  apply(sure(made.get('Q')), setProject(doc(sure(made.get('Q'))), { stage: 'closed' }));
+  expect(from(await over(null, live.sign))).toEqual([]);
+  // A copy is an idea until it is made live.
+  const copy = (await ask<{ id: string }>('POST', `/projects/${one}/copy`)).body.id;
+  expect(doc(copy).project.get('project')?.stage).toBe('idea');
 });

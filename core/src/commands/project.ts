@@ -50,6 +50,7 @@ export function newProject(args: NewProject, newId: NewId): Document {
     baselineId: null,
     currency: args.currency ?? '',
     notes: '',
+    stage: 'live',
   };
   applyChanges(doc, [
     { table: 'calendars', id: calendar.id, before: null, after: calendar },

@@ -10,6 +10,7 @@ import { plainTime } from '../time/patched.ts';
 import { Capacity } from './capacity.ts';
 import { Curve } from './curve.ts';
 import { demandOf } from './demand.ts';
+import { asksByRow, type Elsewhere, type ElsewhereAsk, nothingElsewhere, type OtherProject, withElsewhere } from './elsewhere.ts';
 import { type Loaded, loadedOf } from './pieces.ts';
 import { noSteps, type Steps, sumOfAll } from './steps.ts';
 
@@ -24,6 +25,8 @@ export interface Subject {
   unit?: string;
   /** What asks for it. */
   asks: readonly Loaded[];
+  /** What other projects ask of it; none where they do not count. */
+  elsewhere: readonly ElsewhereAsk[];
   curve: Curve;
 }
 
@@ -31,6 +34,8 @@ export interface Subject {
 export interface Loads {
   subjects: Subject[];
   loaded: readonly Loaded[];
+  /** Other projects that count. */
+  projects: readonly OtherProject[];
   /** First and last instant of any work; undefined where there is none. */
   span: { from: Instant; to: Instant } | undefined;
 }
@@ -38,13 +43,14 @@ export interface Loads {
 /** What is known of each member before subjects are made of them. */
 interface Member {
   asks: Loaded[];
+  elsewhere: readonly ElsewhereAsk[];
   steps: Steps;
   jumps: { at: Instant; work: number }[];
   capacity: readonly Capacity[] | null;
 }
 
-/** All loads of a plan whose dates are computed. `late`: with late dates. Linear in assignments and their pieces, plus sorting. */
-export function loadsOf(doc: Document, r: Computed, late = false): Loads {
+/** All loads of a plan whose dates are computed. `late`: with late dates; `elsewhere`: with what other projects ask of shared rows. Linear in assignments and their pieces, plus sorting. */
+export function loadsOf(doc: Document, r: Computed, late = false, elsewhere: Elsewhere = nothingElsewhere): Loads {
   const loaded = loadedOf(doc, r, late);
   const byResource = new Map<string, Loaded[]>();
   const byRole = new Map<string, Loaded[]>();
@@ -55,15 +61,19 @@ export function loadsOf(doc: Document, r: Computed, late = false): Loads {
     if (list) list.push(l);
     else map.set(id, [l]);
   }
+  const others = asksByRow(doc, elsewhere);
+  const member = (asks: Loaded[], key: string, capacity: readonly Capacity[] | null): Member => {
+    const theirs = others.get(key) ?? [];
+    return { asks, elsewhere: theirs, ...withElsewhere(demandOf(asks), theirs), capacity };
+  };
   const members = new Map<string, Member>();
   const resources = ordered(doc, 'resources');
   for (const res of resources) {
-    const asks = byResource.get(res.id) ?? [];
-    members.set(res.id, { asks, ...demandOf(asks), capacity: capacityOf(doc, res) });
+    members.set(res.id, member(byResource.get(res.id) ?? [], `resources ${res.id}`, capacityOf(doc, res)));
   }
   const subjects: Subject[] = resources.map((res) => subjectOf('resource', res, [members.get(res.id) as Member], res.kind === 'material' ? res.unit : undefined));
   for (const role of ordered(doc, 'roles')) {
-    const own: Member = { asks: byRole.get(role.id) ?? [], ...demandOf(byRole.get(role.id) ?? []), capacity: null };
+    const own = member(byRole.get(role.id) ?? [], `roles ${role.id}`, null);
     const fill = resources.filter((res) => res.roleId === role.id && res.kind !== 'material').map((res) => members.get(res.id) as Member);
     subjects.push(subjectOf('role', role, [own, ...fill], undefined, statedBy(doc, role)));
   }
@@ -73,7 +83,7 @@ export function loadsOf(doc: Document, r: Computed, late = false): Loads {
     const list = resources.filter((res) => res.groupId !== null && within.has(res.groupId) && res.kind !== 'material').map((res) => members.get(res.id) as Member);
     subjects.push(subjectOf('group', group, list));
   }
-  return { subjects, loaded, span: spanOfAll(subjects) };
+  return { subjects, loaded, projects: elsewhere.projects, span: spanOfAll(subjects) };
 }
 
 /** A group with all that lie in it, at any depth. */
@@ -111,6 +121,7 @@ function subjectOf(kind: SubjectKind, row: Resource | Role | ResourceGroup, memb
     name: row.name,
     ...(unit === undefined ? {} : { unit }),
     asks: members.length === 1 ? members[0]!.asks : members.flatMap((m) => m.asks),
+    elsewhere: members.length === 1 ? members[0]!.elsewhere : members.flatMap((m) => m.elsewhere),
     curve: new Curve(demand, there, jumps, capacity),
   };
 }

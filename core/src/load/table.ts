@@ -1,5 +1,5 @@
 /** What the Load workspace shows: a table of subjects and buckets, and a stretch of one of them opened up. */
-import { type Document, labelOf, ordered } from '../model/document.ts';
+import { type Document, labelOf, ordered, projectOf } from '../model/document.ts';
 import type { Computed } from '../schedule/compute.ts';
 import { NONE } from '../schedule/network.ts';
 import type { Instant } from '../time/instant.ts';
@@ -7,6 +7,8 @@ import { type Bucketing, edgesOf } from './buckets.ts';
 import type { Bucketed, Run } from './curve.ts';
 import type { Loads, Subject, SubjectKind } from './load.ts';
 import { demandOf } from './demand.ts';
+import { type ElsewhereAsk, type OtherProject, workElsewhere } from './elsewhere.ts';
+import type { Loaded } from './pieces.ts';
 import { lastNotAbove } from '../time/patched.ts';
 import { asksIn } from './load-json.ts';
 import { sumOfAll } from './steps.ts';
@@ -86,6 +88,7 @@ export function loadTable(doc: Document, loads: Loads, bucketing: Bucketing, fro
   let runs: RunRow[] = [];
   const counts = { over: 0, hidden: 0 };
   const asked = new Set([...doc.assignments.values()].flatMap((x) => x.roleId ?? []));
+  for (const { subject } of inTree(doc, loads)) if (subject.kind === 'role' && subject.elsewhere.some((a) => a.table === 'roles')) asked.add(subject.id);
   for (const { subject, depth } of inTree(doc, loads)) {
     const { kind, id, name, curve } = subject;
     const cells = curve.buckets(edges);
@@ -124,9 +127,17 @@ export function loadTable(doc: Document, loads: Loads, bucketing: Bucketing, fro
   return { edges, rows, runs, counts };
 }
 
+/** What those who ask are put together by. */
+export const askedBys = ['activity', 'project', 'role'] as const;
+export type AskedBy = (typeof askedBys)[number];
+
 /** Who asks for a subject in a stretch, with steps of its own. */
 export interface Ask {
-  activityId: string;
+  key: string;
+  /** The one activity of this project that it is; null: several, or of another project. */
+  activityId: string | null;
+  /** The other project that it is of. */
+  project: OtherProject | null;
   label: string;
   /** Thousandths of unit-minutes in the stretch. */
   work: number;
@@ -158,16 +169,55 @@ export interface Stretch {
 /** Asks that are drawn apart. */
 const MOST_ASKS = 12;
 
+/** One who asks, before steps are made of it. */
+interface Asking extends Omit<Ask, 'at' | 'value'> {
+  own: Loaded[];
+  others: ElsewhereAsk[];
+}
+
 /** A stretch of one subject opened up; undefined where it is not there. */
-export function stretchOf(doc: Document, r: Computed, loads: Loads, kind: SubjectKind, id: string, from: Instant, to: Instant): Stretch | undefined {
+export function stretchOf(doc: Document, r: Computed, loads: Loads, kind: SubjectKind, id: string, from: Instant, to: Instant, by: AskedBy = 'activity'): Stretch | undefined {
   const subject = loads.subjects.find((s) => s.kind === kind && s.id === id);
   if (!subject) return undefined;
-  const net = r.network;
-  const byActivity = new Map<string, number>();
-  for (const x of asksIn(subject, from, to)) byActivity.set(x.activityId, (byActivity.get(x.activityId) ?? 0) + x.work);
-  const asks = [...byActivity].sort((a, b) => b[1] - a[1]);
+  const asking = new Map<string, Asking>();
+  const one = (key: string, make: () => Pick<Asking, 'label'> & Partial<Asking>, work: number): Asking => {
+    const a: Asking = asking.get(key) ?? { key, activityId: null, project: null, work: 0, float: null, minutesPerDay: 480, own: [], others: [], ...make() };
+    a.work += work;
+    asking.set(key, a);
+    return a;
+  };
+  const roleName = (roleId: string | null | undefined): string => (roleId ? doc.roles.get(roleId)?.name : undefined) ?? 'no role';
+  const work = new Map(asksIn(subject, from, to).map((x) => [x.assignmentId, x.work]));
+  for (const l of subject.asks) {
+    const here = work.get(l.assignment.id);
+    if (here === undefined) continue;
+    const { activity, assignment } = l;
+    const role = roleName(assignment.roleId ?? doc.resources.get(assignment.resourceId ?? '')?.roleId);
+    const key = by === 'activity' ? activity.id : by === 'project' ? 'here' : `role ${role}`;
+    one(
+      key,
+      () => (by === 'activity' ? { activityId: activity.id, ...floatAt(r, l.node), label: labelOf(activity) } : { label: by === 'project' ? projectOf(doc).code : role }),
+      here,
+    ).own.push(l);
+  }
+  const roleOf = new Map([...doc.roles.values()].flatMap((x) => (x.sharedId === null ? [] : [[x.sharedId, x.name] as const])));
+  const roleOfResource = new Map([...doc.resources.values()].flatMap((x) => (x.sharedId === null ? [] : [[x.sharedId, roleName(x.roleId)] as const])));
+  for (const a of subject.elsewhere) {
+    const project = loads.projects[a.project];
+    const there = workElsewhere(a, from, to);
+    if (!project || there <= 1e-6) continue;
+    const role = (a.table === 'roles' ? roleOf.get(a.sharedId) : roleOfResource.get(a.sharedId)) ?? 'no role';
+    const key = by === 'activity' ? `${project.id} ${a.activityId}` : by === 'project' ? project.id : `role ${role}`;
+    const make = (): Pick<Asking, 'label'> & Partial<Asking> =>
+      by === 'activity'
+        ? { label: `${project.code}: ${a.label}`, project, float: a.float, minutesPerDay: a.minutesPerDay }
+        : by === 'project'
+          ? { label: project.code, project }
+          : { label: role };
+    one(key, make, Math.round(there)).others.push(a);
+  }
+  const asks = [...asking.values()].sort((a, b) => b.work - a.work);
   const { curve } = subject;
-  const steps = curve.within(from, to);
   return {
     kind,
     id,
@@ -175,18 +225,21 @@ export function stretchOf(doc: Document, r: Computed, loads: Loads, kind: Subjec
     unit: subject.unit ?? null,
     from,
     to,
-    ...steps,
+    ...curve.within(from, to),
     limited: curve.limited,
     runs: curve.runs().filter((run) => run.to > from && run.from < to),
     cell: curve.buckets([from, to])[0]!,
-    asks: asks.slice(0, MOST_ASKS).map(([activityId, work]): Ask => {
-      const a = doc.activities.get(activityId);
-      const own = sumOfAll(subject.asks.filter((l) => l.activity.id === activityId).map((l) => demandOf([l]).steps));
-      const node = subject.asks.find((l) => l.activity.id === activityId)?.node ?? -1;
-      const float = node < 0 ? NONE : r.late.totalFloat[node]!;
-      const c = node < 0 ? undefined : net.calendars[net.calendar[node]!];
-      return { activityId, label: a ? labelOf(a) : activityId, work, float: float === NONE ? null : float, minutesPerDay: c?.minutesPerDay ?? 480, at: own.at, value: own.value };
+    asks: asks.slice(0, MOST_ASKS).map(({ own, others, ...a }): Ask => {
+      const steps = sumOfAll([...own.map((l) => demandOf([l]).steps), ...others.map((o) => o.steps)]);
+      return { ...a, at: steps.at, value: steps.value };
     }),
     more: Math.max(0, asks.length - MOST_ASKS),
   };
+}
+
+/** Float of a node, and what a day of it is. */
+function floatAt(r: Computed, node: number): Pick<Ask, 'float' | 'minutesPerDay'> {
+  const float = r.late.totalFloat[node]!;
+  const c = r.network.calendars[r.network.calendar[node]!];
+  return { float: float === NONE ? null : float, minutesPerDay: c?.minutesPerDay ?? 480 };
 }

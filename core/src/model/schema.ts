@@ -299,6 +299,10 @@ export const optionsSchema = z.object({
 });
 export type Options = z.infer<typeof optionsSchema>;
 
+export const stages = ['live', 'idea', 'whatIf', 'closed'] as const;
+/** What a project is: only a live one counts where resources are asked for over projects. */
+export type Stage = (typeof stages)[number];
+
 export const projectSchema = z.object({
   id: z.literal('project'),
   rank,
@@ -313,6 +317,7 @@ export const projectSchema = z.object({
   baselineId: id.nullable(),
   currency: text(10),
   notes,
+  stage: z.enum(stages),
 });
 export type Project = z.infer<typeof projectSchema>;
 

@@ -150,7 +150,7 @@ export const tables: { readonly [T in TableName]: Table<Rows[T]> } = {
     words: 'projects',
     unknown: 'UNKNOWN_PROJECT',
     schema: projectSchema,
-    defaults: { id: 'project', code: 'PROJECT', name: '', dataDate: null, requiredFinish: null, options: defaultOptions, baselineId: null, currency: '', notes: '' },
+    defaults: { id: 'project', code: 'PROJECT', name: '', dataDate: null, requiredFinish: null, options: defaultOptions, baselineId: null, currency: '', notes: '', stage: 'live' },
     vital: ['id'],
     label: (p) => p.name || p.code,
     refs: [
@@ -158,7 +158,7 @@ export const tables: { readonly [T in TableName]: Table<Rows[T]> } = {
       { field: 'baselineId', to: 'snapshots', word: 'baseline', missing: 'clear', said: 'none is chosen' },
     ],
     most: 1,
-    titles: { calendarId: "project's calendar", baselineId: 'baseline to compare with' },
+    titles: { stage: 'what it is', calendarId: "project's calendar", baselineId: 'baseline to compare with' },
     sql: { table: 'project_settings' },
   },
   wbs: {

@@ -11,3 +11,6 @@ CREATE TABLE shared_rows (
 ) WITHOUT ROWID;
 
 ALTER TABLE code_sets ADD COLUMN shared_id TEXT;
+
+-- What a project is: only live ones count where resources are asked for over projects.
+ALTER TABLE project_settings ADD COLUMN stage TEXT NOT NULL DEFAULT 'live';

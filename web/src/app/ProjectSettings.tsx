@@ -2,6 +2,8 @@ import { Checkbox, Drawer, Group, NumberInput, Select, TextInput } from '@mantin
 import { IconTrash } from '@tabler/icons-react';
 import { useEffect, useState } from 'react';
 import { baselinesOf, deleteSnapshot, keepBaseline, setOptions, setProject } from '@yellowhammer/core/commands/project';
+import { stageNames } from '@yellowhammer/core/load/elsewhere';
+import { stages } from '@yellowhammer/core/model/schema';
 import { ordered, projectOf } from '@yellowhammer/core/model/document';
 import { basisNames } from '@yellowhammer/core/fields/work';
 import { bases, type Options, type Snapshot } from '@yellowhammer/core/model/schema';
@@ -71,6 +73,14 @@ export function ProjectSettings({ opened, onClose }: { opened: boolean; onClose:
           data={ordered(doc, 'calendars').map((c) => ({ value: c.id, label: c.name }))}
           value={project.calendarId}
           onChange={(v) => v && v !== project.calendarId && preview.ask(setProject(doc, { calendarId: v }))}
+        />
+        <Select
+          label="What it is"
+          description="Only live projects count where resources are asked for over all projects"
+          allowDeselect={false}
+          data={stages.map((value) => ({ value, label: stageNames[value] }))}
+          value={project.stage}
+          onChange={(stage) => stage && set({ stage })}
         />
         <TextField label="Currency" value={project.currency} onChange={(currency) => set({ currency: currency.slice(0, 10) })} />
         <Baselines />

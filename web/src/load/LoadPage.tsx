@@ -2,7 +2,7 @@ import './load.css';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { bucketKinds, type BucketKind, bucketName } from '@yellowhammer/core/load/buckets';
-import type { RunRow, Stretch } from '@yellowhammer/core/load/table';
+import { type AskedBy, askedBys, type RunRow, type Stretch } from '@yellowhammer/core/load/table';
 import { cellSentence, hoursText, runText, unitsText } from '@yellowhammer/core/load/words';
 import { holdBack } from '@yellowhammer/core/commands/level';
 import { ordered, projectOf } from '@yellowhammer/core/model/document';
@@ -16,6 +16,7 @@ import { LoadGrid, type Show } from './LoadGrid';
 import { type Measure, shadeOf, StepGraph } from './StepGraph';
 import { PeopleOnTime } from './PeopleOnTime';
 import { ShiftPage } from './ShiftPage';
+import { Over } from './Over';
 import { useLoads, useStretch } from './useLoads';
 import { useWidth } from './useWidth';
 import { LevelDialog } from './LevelDialog';
@@ -34,6 +35,7 @@ export function LoadPage() {
   const [chosen, setChosen] = useState<Place | null>(null);
   const [seen, setSeen] = useState<'cells' | 'people' | 'shift'>('cells');
   const cellsSeen = seen === 'cells';
+  const [by, setBy] = useState<AskedBy>('activity');
   const [runs, setRuns] = useState(false);
   const [levelling, setLevelling] = useState(false);
   const [wanted, setWanted] = useState<RunRow | null>(null);
@@ -43,7 +45,7 @@ export function LoadPage() {
   const row = chosen && table?.rows[chosen.row];
   const column = chosen?.column ?? 0;
   const [from, to] = [table?.edges[column], table?.edges[column + 1]];
-  const stretch = useStretch(row && from !== undefined && to !== undefined ? { kind: row.kind, id: row.id, from, to } : null);
+  const stretch = useStretch(row && from !== undefined && to !== undefined ? { kind: row.kind, id: row.id, from, to } : null, by);
   const { over, hidden } = table?.counts ?? { over: 0, hidden: 0 };
   const choose = (place: Place): void => {
     setChosen(place);
@@ -94,6 +96,7 @@ export function LoadPage() {
             </button>
           ))}
         </div>
+        <Over />
         <div className="load-choice" role="group" aria-label="Bucket" hidden={!cellsSeen}>
           {bucketKinds
             .filter((k) => k !== 'year')
@@ -150,7 +153,7 @@ export function LoadPage() {
         <div className="load-body">
           <div className="load-left">
             {table ? <LoadGrid table={table} bucket={bucket} show={show} chosen={chosen} dataDate={dataDate} onChoose={choose} /> : <p className="muted load-wait">Computing</p>}
-            {stretch && row && <Opened stretch={stretch} title={bucketName(bucket, stretch.from)} />}
+            {stretch && row && <Opened stretch={stretch} title={bucketName(bucket, stretch.from)} by={by} onBy={setBy} />}
           </div>
           <aside className="load-side" aria-label="What is chosen">
             {runs ? (
@@ -203,7 +206,7 @@ function Nobody() {
 }
 
 /** The chosen stretch below, by steps. */
-function Opened({ stretch, title }: { stretch: Stretch; title: string }) {
+function Opened({ stretch, title, by, onBy }: { stretch: Stretch; title: string; by: AskedBy; onBy: (by: AskedBy) => void }) {
   const box = useRef<HTMLDivElement>(null);
   const width = useWidth(box);
   const [measure, setMeasure] = useState<Measure>('units');
@@ -219,6 +222,15 @@ function Opened({ stretch, title }: { stretch: Stretch; title: string }) {
             </button>
           ))}
         </div>
+        {measure === 'units' && (
+          <div className="load-choice" role="group" aria-label="Put together by">
+            {askedBys.map((b) => (
+              <button key={b} type="button" aria-pressed={b === by} onClick={() => onBy(b)}>
+                {{ activity: 'Activities', project: 'Projects', role: 'Roles' }[b]}
+              </button>
+            ))}
+          </div>
+        )}
       </div>
       <div ref={box} className="load-graph">
         {width > 0 && <StepGraph stretch={stretch} width={width} height={168} measure={measure} />}
@@ -272,11 +284,15 @@ function About({ stretch: s, title }: { stretch: Stretch; title: string }) {
           <h3>Who asks for it</h3>
           <ul className="load-asks">
             {s.asks.map((a, n) => (
-              <li key={a.activityId}>
+              <li key={a.key}>
                 <span className="load-shade" style={{ background: shadeOf(n) }} aria-hidden="true" />
-                <button type="button" className="link-button" onClick={() => void navigate(`/p/${session.id}/plan`, { state: { reveal: a.activityId } })}>
-                  {a.label}
-                </button>
+                {a.activityId !== null ? (
+                  <button type="button" className="link-button" onClick={() => void navigate(`/p/${session.id}/plan`, { state: { reveal: a.activityId } })}>
+                    {a.label}
+                  </button>
+                ) : (
+                  <span title={a.project?.name}>{a.label}</span>
+                )}
                 <span className={a.float !== null && a.float <= 0 ? 'critical-text' : 'muted'}>
                   {s.unit === null ? `${hoursText(a.work)} h` : unitsText(a.work)}
                   {a.float === null ? '' : ` · float ${floatText(a.float, a.minutesPerDay)}`}
@@ -292,10 +308,10 @@ function About({ stretch: s, title }: { stretch: Stretch; title: string }) {
           <h3>What would solve it</h3>
           <ul className="load-asks">
             {s.asks.map((a) => {
-              const outcome = holdBack(session.doc, session.view, a.activityId, last.to);
+              const outcome = a.activityId === null ? null : holdBack(session.doc, session.view, a.activityId, last.to);
               return (
-                outcome.ok && (
-                  <li key={a.activityId}>
+                outcome?.ok && (
+                  <li key={a.key}>
                     <span>{a.label} after it</span>
                     <button type="button" className="chip" onClick={() => preview.ask(outcome)}>
                       Try

@@ -2,7 +2,7 @@
 import { useEffect, useState } from 'react';
 import type { BucketKind } from '@yellowhammer/core/load/buckets';
 import type { SubjectKind } from '@yellowhammer/core/load/load';
-import type { LoadTable, Stretch } from '@yellowhammer/core/load/table';
+import type { AskedBy, LoadTable, Stretch } from '@yellowhammer/core/load/table';
 import { useSession, useTopic } from '../project/hooks';
 
 export function useLoads(kind: BucketKind, calendarId: string | null, span: { from: number; to: number } | null): LoadTable | null {
@@ -22,7 +22,7 @@ export function useLoads(kind: BucketKind, calendarId: string | null, span: { fr
   return table;
 }
 
-export function useStretch(what: { kind: SubjectKind; id: string; from: number; to: number } | null): Stretch | null {
+export function useStretch(what: { kind: SubjectKind; id: string; from: number; to: number } | null, by: AskedBy): Stretch | null {
   const session = useSession();
   const version = useTopic('view');
   const [stretch, setStretch] = useState<Stretch | null>(null);
@@ -30,12 +30,12 @@ export function useStretch(what: { kind: SubjectKind; id: string; from: number; 
   useEffect(() => {
     if (kind === undefined || id === undefined || from === undefined || to === undefined) return setStretch(null);
     let gone = false;
-    void session.worker.stretch(kind, id, from, to).then((s) => {
+    void session.worker.stretch(kind, id, from, to, by).then((s) => {
       if (!gone) setStretch(s);
     });
     return () => {
       gone = true;
     };
-  }, [session, version, kind, id, from, to]);
+  }, [session, version, kind, id, from, to, by]);
   return stretch;
 }

@@ -8,6 +8,7 @@ import { historyOf } from '@yellowhammer/core/change/history';
 import { type Clash, SyncedProject } from '@yellowhammer/core/change/synced';
 import type { Outcome } from '@yellowhammer/core/commands/result';
 import { sharedTouched } from '@yellowhammer/core/commands/shared-things';
+import type { Elsewhere } from '@yellowhammer/core/load/elsewhere';
 import { type Document, documentFrom, type DocumentRows } from '@yellowhammer/core/model/document';
 import type { Problem } from '@yellowhammer/core/model/problem';
 import type { Activity, Link } from '@yellowhammer/core/model/schema';
@@ -149,6 +150,12 @@ export class ProjectSession {
   private tell(topic: Topic): void {
     this.versions.set(topic, this.version(topic) + 1);
     for (const f of this.topics.get(topic) ?? []) f();
+  }
+
+  /** What other projects ask of shared resources, from now on in all loads; null: nothing of it counts. */
+  async setElsewhere(elsewhere: Elsewhere | null): Promise<void> {
+    await this.worker.setElsewhere(elsewhere);
+    this.tell('view');
   }
 
   // ---- commands, undo, redo

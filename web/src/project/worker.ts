@@ -14,12 +14,13 @@ import { rowsOf as moneyRowsOf } from '@yellowhammer/core/cost/money';
 import { type GroupBy, moneyParts, type MoneyPart, type MoneyRows, moneyTable, type MoneyTable, needByMonth, type Need } from '@yellowhammer/core/cost/table';
 import { moneyRows } from '@yellowhammer/core/cost/parts';
 import type { FieldContext } from '@yellowhammer/core/fields/field';
+import { type Elsewhere, nothingElsewhere } from '@yellowhammer/core/load/elsewhere';
 import { type Loads, loadsOf, type SubjectKind } from '@yellowhammer/core/load/load';
 import { type GraphOf, type LoadGraph, loadGraph } from '@yellowhammer/core/load/graph';
 import { type Handover, type PeopleOnTime, peopleOnTime, tryHandover } from '@yellowhammer/core/load/people';
 import { type ShiftBy, shiftFrom, type ShiftNeeds, shiftNeeds } from '@yellowhammer/core/load/shift';
 import { dataDatesOf } from '@yellowhammer/core/load/load-json';
-import { type LoadTable, loadTable, type Stretch, stretchOf } from '@yellowhammer/core/load/table';
+import { type AskedBy, type LoadTable, loadTable, type Stretch, stretchOf } from '@yellowhammer/core/load/table';
 import { calendarFor } from '@yellowhammer/core/schedule/calendars';
 import type { Computed } from '@yellowhammer/core/schedule/compute';
 import { differencesOf, type Move, type ViewDifference } from '@yellowhammer/core/compare/views';
@@ -91,12 +92,13 @@ function onTop<T>(changes: readonly Change[], f: () => T): T {
 }
 
 let levelling = 0;
+let others: Elsewhere = nothingElsewhere;
 let loaded: { of: Computed; loads: Loads } | undefined;
 /** Loads of the latest dates; made when they are first asked for. */
 function loadsNow(): Loads | undefined {
   const { computed } = latest;
   if (!computed) return undefined;
-  if (loaded?.of !== computed) loaded = { of: computed, loads: loadsOf(doc, computed) };
+  if (loaded?.of !== computed) loaded = { of: computed, loads: loadsOf(doc, computed, false, others) };
   return loaded.loads;
 }
 
@@ -127,6 +129,7 @@ function bucketsBy(kind: BucketKind, calendarId: string | null): Bucketing {
 
 const api = {
   open(rows: DocumentRows): void {
+    others = nothingElsewhere;
     doc = documentFrom(rows);
     memory = new NetworkMemory();
     latest = { check: () => [] };
@@ -219,6 +222,11 @@ const api = {
   redundant: (): string[] => redundantLinks(doc).map((l) => l.id),
   /** Both status logics, with changes on top that are not taken over yet. */
   statusLogic: (changes: readonly Change[]): StatusLogicComparison | null => onTop(changes, () => compareStatusLogic(doc) ?? null),
+  /** What other projects ask of what is shared; counts in all loads from now on. */
+  setElsewhere(elsewhere: Elsewhere | null): void {
+    others = elsewhere ?? nothingElsewhere;
+    loaded = undefined;
+  },
   /** The table of loads over a span (null: all of the work) in buckets. */
   loads(kind: BucketKind, calendarId: string | null, span: { from: number; to: number } | null): LoadTable | null {
     const all = loadsNow();
@@ -289,9 +297,9 @@ const api = {
     return all && latest.computed ? tryHandover(doc, latest.computed, all, assignmentId, resourceId) : null;
   },
   /** A stretch of one resource, role or group opened up. */
-  stretch(kind: SubjectKind, id: string, from: number, to: number): Stretch | null {
+  stretch(kind: SubjectKind, id: string, from: number, to: number, by: AskedBy): Stretch | null {
     const all = loadsNow();
-    return all && latest.computed ? (stretchOf(doc, latest.computed, all, kind, id, from, to) ?? null) : null;
+    return all && latest.computed ? (stretchOf(doc, latest.computed, all, kind, id, from, to, by) ?? null) : null;
   },
   explain(id: string): Explanation | null {
     const known = latest.view && placeOf(latest.view, id) !== undefined && doc.activities.has(id);
