@@ -10,6 +10,7 @@ import './picture.ts';
 import './codes.ts';
 import './views.ts';
 import './people.ts';
+import './sharing.ts';
 import './money.ts';
 import './access.ts';
 import { runAll } from './harness.ts';

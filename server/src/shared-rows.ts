@@ -103,6 +103,7 @@ export class SharedRows {
         const same = ([...doc[thing.table].values()] as SharedRow[]).every((r) => r.sharedId !== thing.row.id || thingState(doc, all, thing.table, r) === 'same');
         return [{ projectId: head.id, code, name, state: head.archivedAt ? 'archived' : 'active', same }];
       });
+      usedBy.sort((a, b) => (a.code < b.code ? -1 : 1));
       const previous = raw.previous === null ? null : (JSON.parse(raw.previous) as SharedRow);
       return { ...thing, previous, revision: raw.revision, changedAt: raw.changed_at, changedBy: raw.changed_by, usedBy };
     });

@@ -96,7 +96,6 @@ export function LoadPage() {
             </button>
           ))}
         </div>
-        <Over />
         <div className="load-choice" role="group" aria-label="Bucket" hidden={!cellsSeen}>
           {bucketKinds
             .filter((k) => k !== 'year')
@@ -123,6 +122,7 @@ export function LoadPage() {
             </button>
           ))}
         </div>
+        <Over />
         {cellsSeen && bucket === 'hour' && (
           <span className="load-walk">
             <button type="button" className="chip" onClick={() => setMiddle(around - HOURS_AROUND)}>

@@ -54,7 +54,13 @@ function useOver(): { state: State; ask: (next: Partial<Pick<State, 'on' | 'coun
 export function Over() {
   const { state, ask } = useOver();
   const [opened, setOpened] = useState(false);
-  const { on, counting, projects } = state;
+  const { on, projects } = state;
+  // What is asked for is ticked at once, and counts when the others are computed.
+  const [counting, setCounting] = useState(state.counting);
+  const count = (ids: string[] | null): void => {
+    setCounting(ids);
+    void ask({ counting: ids });
+  };
   useEffect(() => {
     if (!on) return;
     void ask({});
@@ -64,7 +70,7 @@ export function Over() {
   const counted = projects.filter((p) => counts(p, counting));
   const toggle = (p: OtherProject): void => {
     const ids = counted.map((x) => x.id);
-    void ask({ counting: ids.includes(p.id) ? ids.filter((x) => x !== p.id) : [...ids, p.id] });
+    count(ids.includes(p.id) ? ids.filter((x) => x !== p.id) : [...ids, p.id]);
   };
   return (
     <>
@@ -92,7 +98,7 @@ export function Over() {
             ))}
             {projects.length === 0 && <p className="muted">There is no other project.</p>}
             {counting && (
-              <button type="button" className="chip" onClick={() => void ask({ counting: null })}>
+              <button type="button" className="chip" onClick={() => count(null)}>
                 The live ones again
               </button>
             )}
