@@ -14,7 +14,7 @@ import {
 } from '@yellowhammer/core/commands/accounts';
 import { copyRows, pasteRows } from '@yellowhammer/core/commands/copy-rows';
 import { addExpenses, deleteExpenses, setExpenses } from '@yellowhammer/core/commands/expenses';
-import { expenseColumns, expenseNow, pasteExpenses, typeExpenses } from '@yellowhammer/core/cost/expense-fields';
+import { expenseColumns, expenseNow, inOrder, pasteExpenses, typeExpenses } from '@yellowhammer/core/cost/expense-fields';
 import { costsOf } from '@yellowhammer/core/cost/costs';
 import { expenseFigures } from '@yellowhammer/core/cost/parts';
 import { activityCell } from '@yellowhammer/core/fields/list';
@@ -294,4 +294,23 @@ test('what the table tells of an expense is what the computation has, whatever t
     }
   }
   expect(levels).toBeGreaterThan(10);
+});
+
+test.each([
+  ['budget', false, ['small', 'ten', 'big', 'none']],
+  ['budget', true, ['big', 'ten', 'small', 'none']],
+  ['name', false, ['big', 'none', 'small', 'ten']],
+  ['when', false, ['big', 'ten', 'none', 'small']],
+])('expenses stand by %s, downwards %s; what is empty comes last', (key, down, expected) => {
+  const doc = plan({
+    expenses: [
+      { name: 'ten', budget: 10, when: 'date', date: '2026-12-09' },
+      { name: 'none', budget: 0, when: 'start' },
+      { name: 'big', budget: 1000, when: 'date', date: '2026-03-10' },
+      { name: 'small', budget: -5, when: 'even' },
+    ],
+  });
+  const column = sure(expenseColumns.find((c) => c.key === key));
+  const context = { doc, view: viewIn(doc), baseline: null, clock: false };
+  expect(inOrder([...doc.expenses.values()], column, context, down).map((e) => e.name)).toEqual(expected);
 });

@@ -206,6 +206,17 @@ export const expenseColumns: readonly Column[] = [
 
 const columnOf = (key: string): Column | undefined => expenseColumns.find((c) => c.key === key);
 
+const byText = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
+
+/** Rows by the values of a column: amounts by size, dates by day, everything else as text; what is empty comes last either way. Rows alike keep their order. */
+export function inOrder(rows: readonly Expense[], column: Column, context: FieldContext, down: boolean): Expense[] {
+  const amountOf = (e: Expense): number => column.sum?.(e, context) ?? 0;
+  const keyed = rows.map((e) => ({ e, text: column.key === 'when' && e.date !== null ? e.date : column.show(e, context) }));
+  const compare = (a: (typeof keyed)[number], b: (typeof keyed)[number]): number => (column.sum ? amountOf(a.e) - amountOf(b.e) : byText.compare(a.text, b.text));
+  const empty = (k: (typeof keyed)[number]): number => (k.text === '' ? 1 : 0);
+  return keyed.sort((a, b) => empty(a) - empty(b) || (down ? compare(b, a) : compare(a, b))).map((k) => k.e);
+}
+
 /** Types a text into one column of many expenses; nothing where it cannot be read in one of them. */
 export function typeExpenses(doc: Document, ids: readonly string[], key: string, text: string): Outcome {
   const column = columnOf(key);

@@ -3,7 +3,7 @@ import { Select } from '@mantine/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useId, useMemo, useRef, useState } from 'react';
 import { addExpenses } from '@yellowhammer/core/commands/expenses';
-import { expenseColumns, type ExpenseColumn } from '@yellowhammer/core/cost/expense-fields';
+import { expenseColumns, type ExpenseColumn, inOrder } from '@yellowhammer/core/cost/expense-fields';
 import type { FieldContext } from '@yellowhammer/core/fields/field';
 import { amountText } from '@yellowhammer/core/fields/amounts';
 import { type Document, projectOf } from '@yellowhammer/core/model/document';
@@ -18,6 +18,12 @@ import { useCells } from './useCells';
 
 const ROW = 27;
 const HEAD = 30;
+
+/** The column by whose values rows stand; without one they stand as in the outline. */
+interface Order {
+  key: string;
+  down: boolean;
+}
 
 /** Rows in the order of the outline; `text`: only those in which it stands somewhere. */
 function rowsOf(doc: Document, context: FieldContext, text: string): Expense[] {
@@ -34,10 +40,20 @@ export function ExpenseGrid() {
   const viewed = useTopic('view');
   const [text, setText] = useState('');
   const [activityId, setActivityId] = useState<string | null>(null);
+  const [order, setOrder] = useState<Order | null>(null);
+  // A click on a head sorts upwards, another downwards, a third gives the outline back.
+  const sortBy = (key: string): void => setOrder(order?.key !== key ? { key, down: false } : order.down ? null : { key, down: true });
   // The document is one object that changes inside, and so do dates: their versions say when.
   // eslint-disable-next-line react-hooks/exhaustive-deps
   const context = useMemo<FieldContext>(() => ({ doc, view: session.view, baseline: null, clock: false }), [doc, session, viewed, version]);
-  const rows = useMemo(() => rowsOf(doc, context, text), [doc, context, text]);
+  const found = useMemo(() => rowsOf(doc, context, text), [doc, context, text]);
+  // Rows stay where they were sorted to while they are typed into: only a click on a head sorts again.
+  const places = useMemo(() => {
+    const column = expenseColumns.find((c) => c.key === order?.key);
+    return column && order ? new Map(inOrder(rowsOf(doc, context, ''), column, context, order.down).map((e, n) => [e.id, n])) : null;
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [order]);
+  const rows = useMemo(() => (places ? [...found].sort((a, b) => (places.get(a.id) ?? Infinity) - (places.get(b.id) ?? Infinity) || 0) : found), [found, places]);
   const columns = doc.currencies.size > 0 ? expenseColumns : expenseColumns.filter((c) => c.key !== 'foreign');
   const cells = useCells(rows, columns, context);
   const box = useRef<HTMLDivElement>(null);
@@ -113,8 +129,18 @@ export function ExpenseGrid() {
         <div style={{ width, height: down.getTotalSize(), position: 'relative' }}>
           <div role="row" className="expense-heads" style={{ width, height: HEAD }}>
             {columns.map((c, n) => (
-              <span key={c.key} role="columnheader" title={c.about} className={c.amount ? 'right' : ''} style={{ left: lefts[n], width: c.width }}>
-                {c.title}
+              <span
+                key={c.key}
+                role="columnheader"
+                aria-sort={order?.key !== c.key ? 'none' : order.down ? 'descending' : 'ascending'}
+                title={c.about}
+                className={c.amount ? 'right' : ''}
+                style={{ left: lefts[n], width: c.width }}
+              >
+                <button type="button" className="expense-sort" onClick={() => sortBy(c.key)}>
+                  {c.title}
+                  {order?.key === c.key && (order.down ? ' ↓' : ' ↑')}
+                </button>
               </span>
             ))}
           </div>
