@@ -115,6 +115,8 @@ export const viewSettingsSchema = z.object({
   range: rangeSchema.nullable(),
   showLinks: z.enum(['all', 'driving', 'none']),
   showFloat: z.boolean(),
+  /** Assignments under their activity: as lines of their own, as thin strips, or not. */
+  assignments: z.enum(['hidden', 'strips', 'lines']).default('hidden'),
   projectRow: z.boolean(),
   legend: z.boolean(),
   sheetWidth: z.number().min(0).max(5_000),
@@ -147,6 +149,7 @@ export const usualSettings: ViewSettings = {
   range: null,
   showLinks: 'all',
   showFloat: true,
+  assignments: 'hidden',
   projectRow: false,
   legend: false,
   sheetWidth: 0,

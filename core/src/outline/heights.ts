@@ -11,16 +11,23 @@ export type RowKind = keyof typeof rowKinds;
 export class RowHeights {
   /** Tops of the rows in whole pixels, and behind them the height of all. */
   private readonly tops: Float64Array;
+  /** What of each row lies below its own line, in whole pixels. */
+  private readonly belows: Float64Array | null;
   readonly count: number;
   /** The usual height of a row, in pixels. */
   readonly base: number;
 
-  /** `heightOf`: the height of each row, in rows of the usual height. */
-  constructor(count: number, base: number, heightOf: (i: number) => number) {
+  /** `heightOf`: the height of each row, and `belowOf` what is added below its own line, in rows of the usual height. */
+  constructor(count: number, base: number, heightOf: (i: number) => number, belowOf?: (i: number) => number) {
     this.count = count;
     this.base = base;
     this.tops = new Float64Array(count + 1);
-    for (let i = 0; i < count; i++) this.tops[i + 1] = this.tops[i]! + Math.round(heightOf(i) * base);
+    this.belows = belowOf ? new Float64Array(count) : null;
+    for (let i = 0; i < count; i++) {
+      const below = belowOf ? Math.round(belowOf(i) * base) : 0;
+      if (this.belows) this.belows[i] = below;
+      this.tops[i + 1] = this.tops[i]! + Math.round(heightOf(i) * base) + below;
+    }
   }
 
   /** Top of a row in pixels; of one behind the last, the height of all. */
@@ -32,8 +39,14 @@ export class RowHeights {
     return i >= 0 && i < this.count ? this.tops[i + 1]! - this.tops[i]! : this.base;
   }
 
+  /** What of a row lies below its own line. */
+  below(i: number): number {
+    return this.belows?.[i] ?? 0;
+  }
+
+  /** Middle of the row's own line. */
   middle(i: number): number {
-    return this.top(i) + this.height(i) / 2;
+    return this.top(i) + (this.height(i) - this.below(i)) / 2;
   }
 
   get total(): number {
@@ -56,6 +69,10 @@ export class RowHeights {
   }
 }
 
-/** Heights of rows by their kinds; `own`: of rows that say otherwise, in rows of the usual height. */
-export const heightsOf = (rows: readonly { kind: RowKind; id: string }[], base: number, own: ReadonlyMap<string, number> = new Map()): RowHeights =>
-  new RowHeights(rows.length, base, (i) => own.get(rows[i]!.id) ?? rowKinds[rows[i]!.kind].height);
+/** Heights of rows by their kinds; `own`: of rows that say otherwise, `belowOf`: what is added below the line of one; in rows of the usual height. */
+export const heightsOf = (
+  rows: readonly { kind: RowKind; id: string }[],
+  base: number,
+  own: ReadonlyMap<string, number> = new Map(),
+  belowOf?: (row: { kind: RowKind; id: string }) => number,
+): RowHeights => new RowHeights(rows.length, base, (i) => own.get(rows[i]!.id) ?? rowKinds[rows[i]!.kind].height, belowOf && ((i) => belowOf(rows[i]!)));

@@ -50,6 +50,9 @@ export function longStops(c: WorkCalendar, from: Instant, to: Instant): [Instant
   return list;
 }
 
+/** A bar parted where work stops for long. */
+export const parted = (c: WorkCalendar, from: Instant, to: Instant, done: boolean): Piece[] => split(from, to, done, to - from > LONG_STOP ? longStops(c, from, to) : []);
+
 function split(from: Instant, to: Instant, done: boolean, gaps: readonly [Instant, Instant][]): Piece[] {
   const out: Piece[] = [];
   let at = from;

@@ -148,6 +148,17 @@ export const viewCommands: AppCommand[] = [
       run: (h) => set(h, { showLinks: links }),
     }),
   ),
+  ...(['hidden', 'strips', 'lines'] as const).map((assignments) =>
+    view({
+      id: `assignments-${assignments}`,
+      title: { hidden: 'Assignments hidden', strips: 'Assignments as strips under bars', lines: 'Assignments as lines under their activity' }[assignments],
+      about: 'Who does the work, in sheet and timeline',
+      words: 'resources assignments rows who people show hide expand',
+      group: 'View',
+      on: (h) => h.ui.assignments === assignments,
+      run: (h) => set(h, { assignments }),
+    }),
+  ),
   choice('showFloat', 'Float as dotted tail', 'slack show hide', 'showFloat'),
   choice('clock', 'Times with dates', 'hours clock show', 'clock'),
   choice('ownStops', 'Non-working time of each row’s own calendar', 'weekends holidays nights texture calendar shade', 'ownStops'),

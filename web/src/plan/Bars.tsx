@@ -4,7 +4,8 @@ import type { Activity } from '@yellowhammer/core/model/schema';
 import { NONE } from '@yellowhammer/core/schedule/network';
 import { placeOf, type BaselineView, type ScheduleView } from '@yellowhammer/core/schedule/view';
 import { parseInstant } from '@yellowhammer/core/time/instant';
-import type { BarTexts } from '@yellowhammer/core/model/view-schema';
+import type { AssignmentLine } from '@yellowhammer/core/load/lines';
+import type { BarTexts, ViewSettings } from '@yellowhammer/core/model/view-schema';
 import { tenths } from '../app/format';
 import type { RowHeights } from '@yellowhammer/core/outline/heights';
 import type { OutlineRow } from '@yellowhammer/core/outline/outline';
@@ -48,6 +49,9 @@ export interface TimelineProps {
   clock: boolean;
   showLinks: 'all' | 'driving' | 'none';
   showFloat: boolean;
+  /** Assignments by activity, of the rows in view, and how they are drawn. */
+  assigned: ReadonlyMap<string, readonly AssignmentLine[]>;
+  assignments: ViewSettings['assignments'];
 }
 
 const diamond = (x: number, y: number, r: number): string => `M${x} ${y - r}L${x + r} ${y}L${x} ${y + r}L${x - r} ${y}Z`;

@@ -91,6 +91,10 @@ export const Dock = memo(function Dock({ rows, onGo, stampWords }: Props) {
             <Choice key={id} id={id} />
           ))}
           <Menu.Divider />
+          {['assignments-hidden', 'assignments-strips', 'assignments-lines'].map((id) => (
+            <Choice key={id} id={id} />
+          ))}
+          <Menu.Divider />
           {['showFloat', 'ownStops', 'ribbonOwn', 'projectRow', 'map', 'clock', 'dense'].map((id) => (
             <Choice key={id} id={id} />
           ))}

@@ -20,6 +20,7 @@ import type { ProjectSession } from '../project/session';
 import { BarTip } from './BarTip';
 import { useRowDrag } from './useRowDrag';
 import { cursors } from './parts';
+import { useAssigned } from './assigned';
 import type { RowHeights } from '@yellowhammer/core/outline/heights';
 import type { DragWork } from './useDrag';
 
@@ -118,6 +119,7 @@ export function PlanBody(p: Props) {
   const at = dataDate ? parseInstant(dataDate) : undefined;
   const line = at === undefined ? undefined : xOf(p.scale, at);
   const texts = useTexts(ui.columns, p.context, p.stamp);
+  const assigned = useAssigned(p.session, rows, first, last, heights, p.viewVersion);
   const near = useMemo(() => columnsInView(p.context.doc, ui, p.sheetX, p.sheetWidth), [p.context.doc, ui, p.sheetX, p.sheetWidth]);
   const { view } = p.context;
   const critical = (row: PlanRow): boolean => {
@@ -142,6 +144,8 @@ export function PlanBody(p: Props) {
               total={rows.length}
               top={heights.top(item.index)}
               height={heights.height(item.index)}
+              below={heights.below(item.index)}
+              lines={ui.assignments === 'lines' ? assigned.get(row.id) : undefined}
               keys={ui.columns}
               frozen={ui.frozen}
               near={near}
@@ -211,6 +215,8 @@ export function PlanBody(p: Props) {
             clock={ui.clock}
             showLinks={ui.showLinks}
             showFloat={ui.showFloat}
+            assigned={assigned}
+            assignments={ui.assignments}
           />
         )}
         {p.naming !== null && <LaneNamer key={p.naming} id={p.naming} place={p.place} lanes={p.lanes} heights={heights} scale={p.scale} onDone={p.onNamed} />}

@@ -3,6 +3,7 @@ import { useElementSize } from '@mantine/hooks';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useLocation } from 'react-router';
 import { closedNodes, nodesAbove, turnedFor } from '@yellowhammer/core/outline/depth';
+import { belowOf } from './assigned';
 import { heightsOf } from '@yellowhammer/core/outline/heights';
 import { labelOf, projectOf } from '@yellowhammer/core/model/document';
 import { placeOf } from '@yellowhammer/core/schedule/view';
@@ -74,7 +75,15 @@ export function PlanPage() {
   const inView = ui.from === null || !ui.quick.includes('inWindow') ? null : { from: ui.from, to: ui.from + (timelineWidth / ui.pixelsPerDay) * 1440 };
   const { rows, place, links, closed, shown, all, headings, sums } = useRows(draft, inView);
   const lanes = useLanes(rows);
-  const heights = useMemo(() => heightsOf(rows, rowHeight, lanes.heights), [rows, rowHeight, lanes.heights]);
+  const docVersion = useTopic('doc');
+  const under = ui.mode === 'timeline' ? ui.assignments : 'hidden';
+  // The document changes inside: its version says when who is assigned may have changed, and heights with it.
+  const assigned = under === 'hidden' ? 0 : docVersion;
+  const heights = useMemo(
+    () => heightsOf(rows, rowHeight, lanes.heights, under === 'hidden' ? undefined : belowOf(session.doc, under)),
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [rows, rowHeight, lanes.heights, assigned, session, under],
+  );
   const context = useMemo<CellContext>(() => ({ doc, view, baseline: session.baseline, clock: ui.clock, sums }), [doc, view, session.baseline, ui.clock, sums]);
   // Versions say when what bars are coloured by has changed.
   // eslint-disable-next-line react-hooks/exhaustive-deps

@@ -1,3 +1,5 @@
+import type { AssignmentLine } from '@yellowhammer/core/load/lines';
+import { AssignedCells } from './Assigned';
 import { IconChevronDown, IconChevronRight, IconEyeOff, IconLink, IconNote, IconPaperclip } from '@tabler/icons-react';
 import { memo, useDeferredValue, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import type { Outcome } from '@yellowhammer/core/commands/result';
@@ -41,6 +43,9 @@ export interface SheetRowProps {
   total: number;
   top: number;
   height: number;
+  /** What of it lies below its own line, and the assignments that are shown there. */
+  below: number;
+  lines: readonly AssignmentLine[] | undefined;
   keys: ColumnKey[];
   /** Columns from the left that stay in view. */
   frozen: number;
@@ -89,7 +94,7 @@ export const SheetRow = memo(
         style={{ top: p.top, height: p.height }}
         data-row={row.id}
       >
-        <div className="row-cells">
+        <div className="row-cells" style={p.below > 0 ? { height: p.height - p.below } : undefined}>
           {from > 0 && <div style={{ flex: 'none', width: p.keys.slice(0, from).reduce((n, k) => n + widthOf(c.doc, k, p.widths, p.clock), 0) }} />}
           {p.keys.slice(from, upTo).map((key, k) => {
             const n = from + k;
@@ -147,6 +152,21 @@ export const SheetRow = memo(
             );
           })}
         </div>
+        {p.lines && p.below > 0 && (
+          <AssignedCells
+            lines={p.lines}
+            height={p.below}
+            depth={Math.max(0, row.depth)}
+            keys={p.keys}
+            from={from}
+            upTo={upTo}
+            width={(key) => widthOf(c.doc, key, p.widths, p.clock)}
+            clock={p.clock}
+            right={(key) => rightColumn(c.doc, key)}
+            onPick={() => p.handlers.pick(row.id, 'name', 'one')}
+            onType={() => p.handlers.edit(row.id, p.keys.includes('assignments') ? 'assignments' : 'name')}
+          />
+        )}
       </div>
     );
   },
@@ -156,6 +176,8 @@ export const SheetRow = memo(
     a.total === b.total &&
     a.top === b.top &&
     a.height === b.height &&
+    a.below === b.below &&
+    a.lines === b.lines &&
     a.keys === b.keys &&
     a.frozen === b.frozen &&
     a.widths === b.widths &&

@@ -4,6 +4,7 @@ import { longStops } from '@yellowhammer/core/schedule/bars';
 import { calendarFor } from '@yellowhammer/core/schedule/calendars';
 import type { CompiledCalendar } from '@yellowhammer/core/time/calendar';
 import { Bar, Lane, Spine, type TimelineProps } from './Bars';
+import { Assigned } from './Assigned';
 import { Links } from './Links';
 import { Hatchings } from '../see/Legend';
 import { endOf, type Scale, tellsShifts, type Tick, ticks, xOf } from './scale';
@@ -23,7 +24,12 @@ export const TimelineWindow = memo(function TimelineWindow(p: TimelineProps) {
       <g key={row.id} transform={`translate(0 ${y})`}>
         {stops && row.kind === 'activity' && <path className="tl-texture" d={stopsOf(p.doc, row.activity.calendarId, scale, stops)} transform={`scale(1 ${heights.height(i)})`} />}
         {row.kind === 'activity' ? (
-          !row.activity.hidden && <Bar id={row.id} {...p} mid={heights.height(i) / 2} />
+          <>
+            {!row.activity.hidden && <Bar id={row.id} {...p} mid={heights.middle(i) - heights.top(i)} />}
+            {heights.below(i) > 0 && (
+              <Assigned lines={p.assigned.get(row.id)} scale={scale} top={heights.height(i) - heights.below(i)} height={heights.below(i)} as={p.assignments} />
+            )}
+          </>
         ) : row.lane ? (
           <Lane id={row.id} {...p} height={heights.height(i)} />
         ) : (

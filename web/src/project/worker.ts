@@ -17,6 +17,7 @@ import type { FieldContext } from '@yellowhammer/core/fields/field';
 import { type Elsewhere, nothingElsewhere } from '@yellowhammer/core/load/elsewhere';
 import { type Loads, loadsOf, type SubjectKind } from '@yellowhammer/core/load/load';
 import { type GraphOf, type LoadGraph, loadGraph } from '@yellowhammer/core/load/graph';
+import { type AssignmentLine, assignmentLines } from '@yellowhammer/core/load/lines';
 import { type Handover, type PeopleOnTime, peopleOnTime, tryHandover } from '@yellowhammer/core/load/people';
 import { type ShiftBy, shiftFrom, type ShiftNeeds, shiftNeeds } from '@yellowhammer/core/load/shift';
 import { dataDatesOf } from '@yellowhammer/core/load/load-json';
@@ -276,6 +277,8 @@ const api = {
     const all = loadsNow();
     return (all && loadGraph(doc, all, what, new Set(chosen))) ?? null;
   },
+  /** Assignments of some activities as lines under them. */
+  assignmentLines: (ids: readonly string[]): AssignmentLine[] => (latest.computed ? assignmentLines(doc, latest.computed, ids) : []),
   /** What the shift at an instant needs (`by` -1: the one before it). */
   shift(calendarId: string | null, at: number, by: number, parted: ShiftBy): ShiftNeeds | null {
     const all = loadsNow();

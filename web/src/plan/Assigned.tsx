@@ -1,0 +1,98 @@
+/** Assignments under their activity, in the sheet and in the timeline. */
+import type { AssignmentLine } from '@yellowhammer/core/load/lines';
+import type { ViewSettings } from '@yellowhammer/core/model/view-schema';
+import type { ColumnKey } from '../app/store';
+import { lineText, MOST_STRIPS } from './assigned';
+import { clip } from './Bars';
+import { type Scale, xOf } from './scale';
+
+interface Cells {
+  lines: readonly AssignmentLine[];
+  /** Of all of them together. */
+  height: number;
+  depth: number;
+  keys: readonly ColumnKey[];
+  /** The columns in view, from and up to. */
+  from: number;
+  upTo: number;
+  width: (key: ColumnKey) => number;
+  clock: boolean;
+  right: (key: ColumnKey) => boolean;
+  /** The activity is picked, or what is assigned to it typed. */
+  onPick: () => void;
+  onType: () => void;
+}
+
+/** One line for each assignment, under the cells of its activity. */
+export function AssignedCells({ lines, height, depth, keys, from, upTo, width, clock, right, onPick, onType }: Cells) {
+  const left = keys.slice(0, from).reduce((n, k) => n + width(k), 0);
+  return (
+    <div role="gridcell" aria-label="Assignments" className="row-cells assigned" style={{ height }} onMouseDown={(e) => e.button === 0 && onPick()} onDoubleClick={onType}>
+      {lines.map((l) => (
+        <div key={l.id} className="assigned-line" style={{ height: height / lines.length, paddingLeft: left }}>
+          {keys.slice(from, upTo).map((key) => {
+            const text = lineText(l, key, clock);
+            return (
+              <span
+                key={key}
+                className={`cell${right(key) ? ' right' : ''}`}
+                style={{ width: width(key), ...(key === 'name' ? { paddingLeft: 24 + depth * 14 } : {}) }}
+                title={text.length > 8 ? text : undefined}
+              >
+                {key === 'name' && <i className="assigned-mark" style={l.colour ? { background: l.colour } : undefined} aria-hidden="true" />}
+                <span className="cell-text">{text}</span>
+              </span>
+            );
+          })}
+        </div>
+      ))}
+    </div>
+  );
+}
+
+interface Drawn {
+  lines: readonly AssignmentLine[] | undefined;
+  scale: Scale;
+  top: number;
+  height: number;
+  as: ViewSettings['assignments'];
+}
+
+/** A bar for each assignment below that of its activity, or thin strips. */
+export function Assigned({ lines, scale, top, height, as }: Drawn) {
+  if (!lines) return null;
+  const strips = as === 'strips';
+  const shown = strips ? lines.slice(0, MOST_STRIPS) : lines;
+  const step = strips ? 4 : height / lines.length;
+  return (
+    <g className="tl-assigned">
+      {shown.map((l, n) => {
+        const y = strips ? top - 3 + n * step : top + n * step + step / 2 - 3;
+        const last = l.finish === null ? undefined : clip(scale, xOf(scale, l.finish));
+        return (
+          <g key={l.id} data-assignment={l.id}>
+            {l.parts.map((p, k) => {
+              const x = clip(scale, xOf(scale, p.from));
+              return (
+                <rect
+                  key={k}
+                  className={p.done ? 'tl-done' : 'tl-ahead'}
+                  x={x}
+                  y={y}
+                  width={Math.max(clip(scale, xOf(scale, p.to)) - x, 1.5)}
+                  height={strips ? 3 : 6}
+                  style={l.colour ? { fill: l.colour, fillOpacity: p.done ? 1 : 0.55 } : undefined}
+                />
+              );
+            })}
+            {!strips && last !== undefined && (
+              <text className="tl-label" x={last + 6} y={y + 6.5}>
+                {lineText(l, 'name', false)}
+              </text>
+            )}
+          </g>
+        );
+      })}
+    </g>
+  );
+}

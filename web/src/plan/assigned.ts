@@ -1,0 +1,76 @@
+/** Assignments under their activity: how much room they take, what is known of those in view, and their texts by column. */
+import { useEffect, useState } from 'react';
+import { amountText } from '@yellowhammer/core/fields/amounts';
+import type { AssignmentLine } from '@yellowhammer/core/load/lines';
+import { hoursText, unitsText } from '@yellowhammer/core/load/words';
+import { indexOf } from '@yellowhammer/core/model/doc-index';
+import type { Document } from '@yellowhammer/core/model/document';
+import type { ViewSettings } from '@yellowhammer/core/model/view-schema';
+import type { RowHeights } from '@yellowhammer/core/outline/heights';
+import { finishText, startText } from '../app/format';
+import type { ProjectSession } from '../project/session';
+import type { PlanRow } from './rows';
+
+/** Heights in rows: of a line, and of all strips of an activity. */
+const LINE = 0.8;
+const STRIPS = 0.4;
+/** Strips that have room. */
+export const MOST_STRIPS = 3;
+
+/** What a row needs below its own line. */
+export function belowOf(doc: Document, how: ViewSettings['assignments']): (row: { kind: string; id: string }) => number {
+  const index = indexOf(doc);
+  return (row) => {
+    const n = row.kind === 'activity' ? index.assignmentsOf(row.id).length : 0;
+    return n === 0 ? 0 : how === 'lines' ? n * LINE : how === 'strips' ? STRIPS : 0;
+  };
+}
+
+const none: ReadonlyMap<string, readonly AssignmentLine[]> = new Map();
+
+/** The assignments of the rows in view, from the worker; a row whose lines are the same keeps its list. */
+export function useAssigned(
+  session: ProjectSession,
+  rows: readonly PlanRow[],
+  first: number,
+  last: number,
+  heights: RowHeights,
+  version: number,
+): ReadonlyMap<string, readonly AssignmentLine[]> {
+  const [known, setKnown] = useState(none);
+  const ids: string[] = [];
+  for (let i = first; i <= last; i++) if (heights.below(i) > 0) ids.push(rows[i]!.id);
+  const wanted = ids.join('\n');
+  useEffect(() => {
+    if (wanted === '') return;
+    let gone = false;
+    void session.worker.assignmentLines(wanted.split('\n')).then((lines) => {
+      if (gone) return;
+      const fresh = new Map<string, AssignmentLine[]>();
+      for (const l of lines) fresh.set(l.activityId, [...(fresh.get(l.activityId) ?? []), l]);
+      setKnown((old) => new Map([...fresh].map(([id, list]) => [id, JSON.stringify(old.get(id)) === JSON.stringify(list) ? (old.get(id) ?? list) : list])));
+    });
+    return () => {
+      gone = true;
+    };
+  }, [session, wanted, version]);
+  return known;
+}
+
+const amount = (l: AssignmentLine, work: number): string => (l.unit === null ? `${hoursText(work)} h` : `${unitsText(work)} ${l.unit}`.trim());
+const money = (hundredths: number): string => (hundredths === 0 ? '' : amountText(hundredths / 100));
+
+/** What an assignment says in a column of the sheet; empty where the column is about the activity. */
+export function lineText(l: AssignmentLine, key: string, clock: boolean): string {
+  if (key === 'name') return l.unit === null && l.units !== 1 ? `${l.who} ${unitsText(l.units * 1000)}` : l.who;
+  if (key === 'assignments') return l.unit === null ? unitsText(l.units * 1000) : amount(l, l.actual + l.remaining);
+  if (key === 'start') return l.start === null ? '' : startText(l.start, clock);
+  if (key === 'finish') return l.finish === null ? '' : finishText(l.finish, clock);
+  if (key === 'work') return l.unit === null ? amount(l, l.actual + l.remaining) : '';
+  if (key === 'actualWork') return l.unit === null ? amount(l, l.actual) : '';
+  if (key === 'remainingWork') return l.unit === null ? amount(l, l.remaining) : '';
+  if (key === 'cost') return money(l.actualCost + l.remainingCost);
+  if (key === 'actualCost') return money(l.actualCost);
+  if (key === 'remainingCost') return money(l.remainingCost);
+  return '';
+}
