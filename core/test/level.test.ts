@@ -2,6 +2,7 @@
 import { clearDelays, holdBack, takeDelays } from '@yellowhammer/core/commands/level';
 import { applyChanges } from '@yellowhammer/core/change/change';
 import { level, type Levelled } from '@yellowhammer/core/level/level';
+import { levelPicture, servedBy } from '@yellowhammer/core/level/picture';
 import type { LevelOptions } from '@yellowhammer/core/level/scheme';
 import { loadsOf } from '@yellowhammer/core/load/load';
 import { copyDocument, type Document } from '@yellowhammer/core/model/document';
@@ -158,3 +159,37 @@ test(`${RUNS} random plans: valid, never worse than the serial scheme, the same 
 function spans(p: { from: number; to: number; calendar: { position: (t: number) => number } }, run: { from: number; to: number }): boolean {
   return p.to > p.from && p.calendar.position(run.to) > p.from && p.calendar.position(run.from) < p.to;
 }
+
+test('served in the order that is asked for: it is kept, though another would be better; in scope only what may move moves', () => {
+  const doc = three();
+  for (const [id, priority] of [
+    ['A', 1],
+    ['B', 5],
+    ['C', 9],
+  ] as const)
+    doc.activities.set(id, { ...sure(doc.activities.get(id)), priority });
+  const context = { doc, view: viewIn(doc), baseline: null, clock: false };
+  const served = servedBy(context, [{ key: 'priority', descending: true }]);
+  expect([...served].sort((a, b) => a[1] - b[1]).map(([id]) => id)).toEqual(['C', 'B', 'Z', 'A']);
+  const asked = level(doc, options({ served }));
+  // C one day, B three after it, A two after that: the project ends four days later than in the best order.
+  expect([told(asked), sure(asked).tried]).toEqual(['A 4, B 1, C 0', 1]);
+  expect(sure(asked).finish.after).toBeGreaterThan(sure(asked).finish.before);
+  expect([...sure(level(doc, options({ scope: new Set(['B', 'C']) }))).delays.keys()]).toEqual(['B', 'C']);
+});
+
+test('the picture of a proposal: demand before and after on one axis, with what is taken of it; the plan is as it was', () => {
+  const doc = three();
+  const before = JSON.stringify([...doc.activities]);
+  const computed = sure(schedule(doc).computed);
+  const found = sure(level(doc, options()));
+  const picture = sure(levelPicture(doc, computed, 'ana', found.delays));
+  // Three at once on the first day, two on the second, one on the third; afterwards one on six days, with a weekend in between.
+  expect(picture.before).toEqual({ peak: [3000, 2000, 1000, 0, 0, 0, 0, 0], over: 3 * 480_000, runs: 1 });
+  expect(picture.after).toEqual({ peak: [1000, 1000, 1000, 1000, 1000, 0, 0, 1000], over: 0, runs: 0 });
+  expect([picture.there, picture.edges.length, formatInstant(sure(picture.edges[0]))]).toEqual([new Array(8).fill(1000), 9, '2026-03-02T00:00']);
+  const some = sure(levelPicture(doc, computed, 'ana', new Map([...found.delays].filter(([id]) => id !== 'B'))));
+  expect(some.after.runs).toBe(1);
+  expect(levelPicture(doc, computed, 'nobody', found.delays)).toBeUndefined();
+  expect(JSON.stringify([...doc.activities])).toBe(before);
+});

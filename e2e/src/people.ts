@@ -53,6 +53,23 @@ journey('somebody is made, assigned by typing, away and over the limit by peak a
   await page.keyboard.press('Enter');
   await plan.expect('Yard gate', 'assignments', 'Corran mason');
 
+  // Who does it stands under each activity, in the sheet and in the picture; and goes again.
+  await page.keyboard.press('Escape');
+  for (const [how, lines, shapes] of [
+    ['lines under', 2, 2],
+    ['strips', 0, 2],
+    ['hidden', 0, 0],
+  ] as const) {
+    await page.keyboard.press('Control+k');
+    await page.getByPlaceholder('Find an activity, or something to do').fill(`assignments ${how === 'hidden' ? how : `as ${how}`}`);
+    await page.keyboard.press('Enter');
+    await until(
+      `assignments ${how}`,
+      async () => [await page.locator('.assigned-line', { hasText: 'Corran mason' }).count(), await page.locator('[data-assignment]').count()],
+      (n) => n[0] === lines && n[1] === shapes,
+    );
+  }
+
   // On fixed work twice as many need half the time; on a fixed duration they do not.
   await plan.cell('North wall', 'basis').dblclick();
   await page.locator('.cell-input').fill('fixed work');

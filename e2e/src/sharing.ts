@@ -44,7 +44,7 @@ journey('two projects share riggers, a what-if does not count; a change is for a
     await main.getByText('Shared with SHA').waitFor();
   }
   await page.keyboard.press('Control+k');
-  await page.keyboard.type('project settings');
+  await page.getByPlaceholder('Find an activity, or something to do').fill('project settings');
   await page.keyboard.press('Enter');
   await page.getByRole('combobox', { name: 'What it is' }).click();
   await page.getByRole('option', { name: 'what-if' }).click();

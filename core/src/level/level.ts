@@ -47,7 +47,9 @@ export function* levelSteps(doc: Document, options: LevelOptions): Generator<{ d
   const by = (...of: ((k: number) => number)[]): Float64Array => rankBy(net, movers, of);
   const file = (k: number): number => net.fileIndex[k]!;
   const length = (k: number): number => base.early.length[k]!;
-  const orders = [
+  const served = options.served ?? null;
+  const asked = (k: number): number => served?.get(idOf(net, k)) ?? Infinity;
+  const plain = [
     by(
       (k) => tf[k]!,
       (k) => es[k]!,
@@ -66,7 +68,18 @@ export function* levelSteps(doc: Document, options: LevelOptions): Generator<{ d
       file,
     ),
   ];
-  const of = orders.length + (movers.length > 1 ? options.steps : 0);
+  const orders = served
+    ? [
+        by(
+          asked,
+          (k) => tf[k]!,
+          (k) => es[k]!,
+          file,
+        ),
+      ]
+    : plain;
+  const steps = served ? 0 : options.steps;
+  const of = orders.length + (movers.length > 1 ? steps : 0);
   let best: { trial: Trial; order: Float64Array } | undefined;
   let tried = 0;
   const consider = (order: Float64Array): boolean => {
@@ -86,7 +99,7 @@ export function* levelSteps(doc: Document, options: LevelOptions): Generator<{ d
     seed = (Math.imul(seed, 1103515245) + 12345) & 0x7fffffff;
     return seed % n;
   };
-  for (let n = 0; n < options.steps && movers.length > 1 && best; n++) {
+  for (let n = 0; n < steps && movers.length > 1 && best; n++) {
     const heldBack = best.trial.delays;
     const held: number[] = movers.filter((k) => heldBack[k]! > 0);
     if (held.length === 0) break;

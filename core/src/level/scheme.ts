@@ -23,6 +23,8 @@ export interface LevelOptions {
   withinFloat: boolean;
   /** How many schedules are tried beyond the serial ones. */
   steps: number;
+  /** Who is served first, by id, as a person wants it: that order is kept, and no better one is looked for. Those without a rank come last. */
+  served?: ReadonlyMap<string, number> | null;
 }
 
 /** Why an activity is held back: what was short, when, and who was served first. */

@@ -1,17 +1,24 @@
 /** Levelling: what to level, how far it is, and the proposal, of which all, some or none is taken. */
-import { Modal } from '@mantine/core';
+import { Modal, MultiSelect, Select } from '@mantine/core';
 import { proxy } from 'comlink';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { clearDelays, takeDelays } from '@yellowhammer/core/commands/level';
+import { fieldsOf } from '@yellowhammer/core/fields/list';
+import type { SortKey } from '@yellowhammer/core/fields/sort';
+import type { LevelPicture, LevelSide } from '@yellowhammer/core/level/picture';
 import type { Levelled } from '@yellowhammer/core/level/level';
 import { type Document, labelOf, ordered } from '@yellowhammer/core/model/document';
 import { formatDuration } from '@yellowhammer/core/time/duration';
 import { dayLengths } from '@yellowhammer/core/schedule/calendars';
 import { finishText, longFinish, startText } from '../app/format';
+import { usePlan } from '../app/store';
+import { hoursText } from '@yellowhammer/core/load/words';
 import { useDoc, useSession } from '../project/hooks';
+import { LevelGraph } from './LevelGraph';
+import { useWidth } from './useWidth';
 
 /** Schedules that are tried: the same for the same plan, whatever the machine. */
-const budget = (activities: number): number => Math.max(10, Math.min(300, Math.round(30_000 / Math.max(activities, 1))));
+const budget = (activities: number): number => Math.max(6, Math.min(300, Math.round(30_000 / Math.max(activities, 1))));
 
 export function LevelDialog({ onClose }: { onClose: () => void }) {
   const session = useSession();
@@ -22,14 +29,19 @@ export function LevelDialog({ onClose }: { onClose: () => void }) {
   const [progress, setProgress] = useState<number | null>(null);
   const [found, setFound] = useState<Levelled | null>(null);
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
+  const { selected } = usePlan();
+  const [scope, setScope] = useState('all');
+  const [served, setServed] = useState<string[]>([]);
+  const orders = ordersIn(doc);
   useEffect(() => () => void session.worker.stopLevelling(), [session]);
   const run = async (): Promise<void> => {
     setFound(null);
     setLeft(new Set());
     setProgress(0);
-    const options = { resources: [...chosen], scope: null, withinFloat, steps: budget(doc.activities.size) };
+    const options = { resources: [...chosen], scope: scopeOf(doc, scope, selected), withinFloat, steps: budget(doc.activities.size) };
     const result = await session.worker.level(
       options,
+      served.flatMap((value) => orders.find((o) => o.value === value)?.sort ?? []),
       proxy((done: number, of: number) => setProgress(done / of)),
     );
     setProgress(null);
@@ -65,6 +77,31 @@ export function LevelDialog({ onClose }: { onClose: () => void }) {
           </label>
         ))}
       </fieldset>
+      <div className="level-how">
+        <Select
+          size="xs"
+          label="What may move"
+          allowDeselect={false}
+          searchable
+          value={scope}
+          data={[
+            { value: 'all', label: 'all work that has not begun' },
+            ...(selected.length ? [{ value: 'selected', label: `what is selected in Plan (${selected.length})` }] : []),
+            ...ordered(doc, 'wbs').map((w) => ({ value: w.id, label: `in ${w.name}` })),
+          ]}
+          onChange={(v) => v && setScope(v)}
+        />
+        <MultiSelect
+          size="xs"
+          label="Served first, in this order"
+          description={served.length ? 'Kept as it is said: no better order is looked for' : undefined}
+          placeholder={served.length ? '' : 'what ends the project soonest'}
+          searchable
+          value={served}
+          data={orders.map(({ value, label }) => ({ value, label }))}
+          onChange={setServed}
+        />
+      </div>
       <div className="load-choice" role="group" aria-label="How far">
         {[true, false].map((w) => (
           <button key={String(w)} type="button" aria-pressed={w === withinFloat} onClick={() => setWithinFloat(w)}>
@@ -115,6 +152,7 @@ export function LevelDialog({ onClose }: { onClose: () => void }) {
             </p>
           )}
           {found.stillOver.length > 0 && <p className="muted">Still over by work that cannot move: {found.stillOver.map((id) => doc.resources.get(id)?.name ?? '').join(', ')}.</p>}
+          {held.length > 0 && <BeforeAndAfter found={found} left={left} people={people.filter((r) => chosen.has(r.id))} />}
           <div className="level-list">
             <table className="table">
               <thead>
@@ -183,6 +221,83 @@ export function LevelDialog({ onClose }: { onClose: () => void }) {
     </Modal>
   );
 }
+
+interface Order {
+  value: string;
+  label: string;
+  sort: SortKey;
+}
+
+/** What work can be served by: priority, float, dates and duration, codes and own fields. */
+function ordersIn(doc: Document): Order[] {
+  const one = (key: string, descending: boolean, label: string): Order => ({ value: `${key} ${descending}`, label, sort: { key, descending } });
+  const own = [...fieldsOf(doc).values()].filter((f) => f.key.startsWith('code:') || f.key.startsWith('own:'));
+  return [
+    one('priority', true, 'highest priority'),
+    one('float', false, 'least float'),
+    one('start', false, 'earliest start'),
+    one('lateFinish', false, 'earliest late finish'),
+    one('duration', false, 'shortest'),
+    one('duration', true, 'longest'),
+    ...own.map((f) => one(f.key, false, f.title)),
+  ];
+}
+
+/** Activities that may move; null: all. */
+function scopeOf(doc: Document, scope: string, selected: readonly string[]): Set<string> | null {
+  if (scope === 'all') return null;
+  const wanted = scope === 'selected' ? selected : [scope];
+  const nodes = new Set(wanted.filter((id) => doc.wbs.has(id)));
+  for (let size = -1; size < nodes.size;) {
+    size = nodes.size;
+    for (const w of doc.wbs.values()) if (w.parentId !== null && nodes.has(w.parentId)) nodes.add(w.id);
+  }
+  return new Set([...doc.activities.values()].flatMap((a) => (wanted.includes(a.id) || (a.wbsId !== null && nodes.has(a.wbsId)) ? [a.id] : [])));
+}
+
+/** Demand of one of those who are levelled, before above and after below on one axis, with what is taken of the proposal. */
+function BeforeAndAfter({ found, left, people }: { found: Levelled; left: ReadonlySet<string>; people: readonly { id: string; name: string }[] }) {
+  const session = useSession();
+  const first = found.moves.find((m) => m.reason)?.reason?.resourceId ?? people[0]?.id ?? '';
+  const [who, setWho] = useState(first);
+  const [picture, setPicture] = useState<LevelPicture | null>(null);
+  const box = useRef<HTMLDivElement>(null);
+  const width = useWidth(box);
+  useEffect(() => {
+    let gone = false;
+    void session.worker.levelPicture(who, new Map([...found.delays].filter(([id]) => !left.has(id)))).then((p) => {
+      if (!gone) setPicture(p);
+    });
+    return () => {
+      gone = true;
+    };
+  }, [session, who, found, left]);
+  return (
+    <div className="level-picture" ref={box}>
+      <label>
+        Demand of{' '}
+        <select value={who} onChange={(e) => setWho(e.target.value)}>
+          {people.map((r) => (
+            <option key={r.id} value={r.id}>
+              {r.name}
+            </option>
+          ))}
+        </select>{' '}
+        before, and after what is ticked below
+      </label>
+      {picture && width > 0 && (
+        <>
+          <LevelGraph picture={picture} width={width} />
+          <p className="muted">
+            Before (dashed): {overText(picture.before)}. After (filled): {overText(picture.after)}. The line is what is there.
+          </p>
+        </>
+      )}
+    </div>
+  );
+}
+
+const overText = ({ over, runs }: LevelSide): string => (runs === 0 ? 'never over the limit' : `${hoursText(over)} h over, ${runs === 1 ? 'once' : `${runs} times`}`);
 
 function nameIn(doc: Document, id: string): string {
   const a = doc.activities.get(id);

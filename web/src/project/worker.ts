@@ -8,6 +8,8 @@ import { type Document, documentFrom, type DocumentRows, emptyDocument, projectO
 import { readProjectText } from '@yellowhammer/core/model/read-file';
 import { type Candidate, candidatesFor, type Wanted } from '@yellowhammer/core/load/candidates';
 import { type Bucketing, type BucketKind } from '@yellowhammer/core/load/buckets';
+import type { SortKey } from '@yellowhammer/core/fields/sort';
+import { type LevelPicture, levelPicture, servedBy } from '@yellowhammer/core/level/picture';
 import { type Levelled, levelSteps } from '@yellowhammer/core/level/level';
 import type { LevelOptions } from '@yellowhammer/core/level/scheme';
 import { rowsOf as moneyRowsOf } from '@yellowhammer/core/cost/money';
@@ -250,9 +252,9 @@ const api = {
     return latest.computed ? needByMonth(booked?.of === latest.computed ? booked.rows.early : moneyRows(doc, latest.computed)) : null;
   },
   /** A proposal of levelling; `tell` hears how far it is, and it can be called off. Null where it was, or nothing is computed. */
-  async level(options: LevelOptions, tell: (done: number, of: number) => void): Promise<Levelled | null> {
+  async level(options: Omit<LevelOptions, 'served'>, sort: readonly SortKey[], tell: (done: number, of: number) => void): Promise<Levelled | null> {
     const own = ++levelling;
-    const steps = levelSteps(doc, options);
+    const steps = levelSteps(doc, { ...options, served: sort.length ? servedBy(context(), sort) : null });
     for (let at = performance.now(); ;) {
       const next = steps.next();
       if (next.done) return next.value ?? null;
@@ -264,6 +266,9 @@ const api = {
       if (own !== levelling) return null;
     }
   },
+  /** Demand of a resource before and after a proposal of levelling. */
+  levelPicture: (resourceId: string, delays: ReadonlyMap<string, number>): LevelPicture | null =>
+    latest.computed ? (levelPicture(doc, latest.computed, resourceId, delays) ?? null) : null,
   stopLevelling(): void {
     levelling++;
   },
