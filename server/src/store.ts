@@ -7,7 +7,7 @@ import { type ProjectFile, writeDocument } from '@yellowhammer/core/model/file';
 import { type Problem, problem } from '@yellowhammer/core/model/problem';
 import { readProjectText } from '@yellowhammer/core/model/read-file';
 import type { Assignment } from '@yellowhammer/core/model/resource-schema';
-import type { Activity, AttachedFile, Calendar, Project, Snapshot, WbsNode } from '@yellowhammer/core/model/schema';
+import type { Activity, AttachedFile, Calendar, Project, Snapshot, Stage, WbsNode } from '@yellowhammer/core/model/schema';
 import { completed, nameOfRow, type Reference, referredId, type Row, tableNames, tables } from '@yellowhammer/core/model/tables';
 import { outlineObjection } from '@yellowhammer/core/outline/rules';
 import { changeProblems, latestActual, type Standing } from '@yellowhammer/core/rules/check';
@@ -80,7 +80,7 @@ export class Store {
       putCopy: db.prepare('INSERT OR IGNORE INTO snapshot_copies (project_id, id, revision, content) VALUES (?, ?, ?, ?)'),
       copy: db.prepare('SELECT content FROM snapshot_copies WHERE project_id = ? AND id = ?'),
       sizes: db.prepare('SELECT length(changes) AS size FROM change_log WHERE project_id = ? AND revision > ? ORDER BY revision LIMIT ?'),
-      names: db.prepare('SELECT project_id AS id, code, name FROM project_settings'),
+      names: db.prepare('SELECT project_id AS id, code, name, stage FROM project_settings'),
       withCode: db.prepare('SELECT id FROM activities WHERE project_id = ? AND lower(code) = lower(?)'),
       actualsFrom: db.prepare('SELECT id FROM activities WHERE project_id = ? AND (actual_start >= ? OR actual_finish >= ?)'),
       assigned: db.prepare('SELECT id FROM assignments WHERE project_id = ? AND activity_id = ?'),
@@ -186,8 +186,8 @@ export class Store {
   }
 
   /** Code and name of every project. */
-  names(): { id: string; code: string; name: string }[] {
-    return this.sql.names.all() as { id: string; code: string; name: string }[];
+  names(): { id: string; code: string; name: string; stage: Stage }[] {
+    return this.sql.names.all() as { id: string; code: string; name: string; stage: Stage }[];
   }
 
   /** Rows that a project has, counted without reading them. */

@@ -1,4 +1,5 @@
 /** What the list of projects shows: computed beside everything else, kept until the revision changes, also over a restart. */
+import type { Stage } from '@yellowhammer/core/model/schema';
 import type { Summary } from '@yellowhammer/core/rollup/summary';
 import { JobFailed, type Jobs } from './jobs.ts';
 import type { ProjectHead, Store } from './store.ts';
@@ -12,6 +13,7 @@ const PATIENCE_MS = 500;
 export interface ProjectSummary extends ProjectHead, Summary {
   name: string;
   code: string;
+  stage: Stage;
   /** `none`: a deleted project, whose figures nobody needs. */
   figures: 'ready' | 'computing' | 'failed' | 'none';
   /** Why they could not be computed. */
@@ -53,8 +55,8 @@ export class Summaries {
     if (waiting.length) await Promise.race([Promise.all(waiting), new Promise((r) => setTimeout(r, PATIENCE_MS).unref())]);
     const names = new Map(this.store.names().map((n) => [n.id, n]));
     return heads.map((head): ProjectSummary => {
-      const { code, name } = names.get(head.id) ?? { code: '', name: '' };
-      const base = { ...head, ...blank, code, name, failure: null };
+      const { code, name, stage } = names.get(head.id) ?? { code: '', name: '', stage: 'live' as const };
+      const base = { ...head, ...blank, code, name, stage, failure: null };
       if (head.deletedAt !== null) return { ...base, ...this.store.counts(head.id), figures: 'none' };
       const known = this.known.get(head.id);
       if (known?.revision !== head.revision) return { ...base, ...this.store.counts(head.id), figures: 'computing' };

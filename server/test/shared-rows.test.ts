@@ -277,4 +277,16 @@ test('demand over projects: the live ones count as they are kept, ideas, what-if
   // A copy is an idea until it is made live.
   const copy = (await ask<{ id: string }>('POST', `/projects/${one}/copy`)).body.id;
   expect(doc(copy).project.get('project')?.stage).toBe('idea');
+  const listed = (await ask<{ id: string; code: string; stage: string }[]>('GET', '/projects')).body;
+  expect(
+    listed
+      .filter((p) => p.id !== copy)
+      .map((p) => [p.code, p.stage])
+      .sort(),
+  ).toEqual([
+    ['P', 'live'],
+    ['Q', 'closed'],
+    ['R', 'whatIf'],
+    ['S', 'live'],
+  ]);
 });

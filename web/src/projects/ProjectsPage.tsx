@@ -12,6 +12,8 @@ import { Person } from '../app/Header';
 import { finishText, longDate, signedDays } from '../app/format';
 import type { MeetingView } from '@yellowhammer/core/commands/shared-views';
 import { call } from '../project/api';
+import { stageNames } from '@yellowhammer/core/load/elsewhere';
+import type { Stage } from '@yellowhammer/core/model/schema';
 import { type Arrival, ImportDialog } from './ImportDialog';
 import { NewProject } from './NewProject';
 
@@ -20,6 +22,7 @@ interface Entry extends Summary {
   id: string;
   name: string;
   code: string;
+  stage: Stage;
   changedAt: string;
   changedBy: string;
   archivedAt: string | null;
@@ -48,7 +51,7 @@ const tell = (title: string, problems: Problem[]): void =>
 const csv = (list: Entry[]): void =>
   downloadCsv(
     'projects',
-    ['Code', 'Project', 'Data date', 'Finish', 'Against baseline (working days)', 'To required finish', 'Activities', 'Done %', 'Next milestone', 'State'],
+    ['Code', 'Project', 'Data date', 'Finish', 'Against baseline (working days)', 'To required finish', 'Activities', 'Done %', 'Next milestone', 'What it is', 'State'],
     list.map((e) => [
       e.code,
       e.name,
@@ -59,6 +62,7 @@ const csv = (list: Entry[]): void =>
       e.activities,
       e.percent,
       e.nextMilestone?.name ?? '',
+      stageNames[e.stage],
       e.deletedAt ? 'deleted' : e.archivedAt ? 'archived' : 'active',
     ]),
   );
@@ -248,6 +252,7 @@ function ProjectRow({
         )}
         <div className="muted">
           {e.code} · {e.activities} activities{e.figures === 'ready' ? ` · ${e.percent}% done` : ''}
+          {e.stage !== 'live' && <span title="Its demand for shared resources does not count over projects"> · {stageNames[e.stage]}</span>}
           {e.figures === 'computing' && ' · computing its dates'}
           {twins.length > 0 && <span className="critical-text"> · {twins[0]!.name} has the same code</span>}
         </div>
