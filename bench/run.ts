@@ -26,6 +26,7 @@ import { namesOf } from '@yellowhammer/core/fields/own';
 import type { Filter } from '@yellowhammer/core/model/view-schema';
 import { everything, organise, type Organising } from '@yellowhammer/core/view/organise';
 import { browserBench } from './browser.ts';
+import { levellingGaps } from './levelling.ts';
 import { loading } from './loads.ts';
 import { barePasses, inTurn, median } from './yardstick.ts';
 
@@ -191,4 +192,5 @@ computing();
 seeing();
 durable();
 loading();
+levellingGaps();
 if (!process.argv.includes('--no-browser')) await browserBench();

@@ -6,7 +6,7 @@ import { clearDelays, takeDelays } from '@yellowhammer/core/commands/level';
 import { fieldsOf } from '@yellowhammer/core/fields/list';
 import type { SortKey } from '@yellowhammer/core/fields/sort';
 import type { LevelPicture, LevelSide } from '@yellowhammer/core/level/picture';
-import type { Levelled } from '@yellowhammer/core/level/level';
+import { type Levelled, stepsFor } from '@yellowhammer/core/level/level';
 import { type Document, labelOf, ordered } from '@yellowhammer/core/model/document';
 import { formatDuration } from '@yellowhammer/core/time/duration';
 import { dayLengths } from '@yellowhammer/core/schedule/calendars';
@@ -16,9 +16,6 @@ import { hoursText } from '@yellowhammer/core/load/words';
 import { useDoc, useSession } from '../project/hooks';
 import { LevelGraph } from './LevelGraph';
 import { useWidth } from './useWidth';
-
-/** Schedules that are tried: the same for the same plan, whatever the machine. */
-const budget = (activities: number): number => Math.max(6, Math.min(300, Math.round(30_000 / Math.max(activities, 1))));
 
 export function LevelDialog({ onClose }: { onClose: () => void }) {
   const session = useSession();
@@ -38,7 +35,7 @@ export function LevelDialog({ onClose }: { onClose: () => void }) {
     setFound(null);
     setLeft(new Set());
     setProgress(0);
-    const options = { resources: [...chosen], scope: scopeOf(doc, scope, selected), withinFloat, steps: budget(doc.activities.size) };
+    const options = { resources: [...chosen], scope: scopeOf(doc, scope, selected), withinFloat, steps: stepsFor(doc.activities.size) };
     const result = await session.worker.level(
       options,
       served.flatMap((value) => orders.find((o) => o.value === value)?.sort ?? []),
