@@ -78,7 +78,7 @@ test('three riggers are enough for each project, and not for both', () => {
     ['role', 'rig'],
     ['resource', 'r'],
   ]);
-  expect(table.rows.find((x) => x.id === 'r')?.cells.map((c) => c.demand / 480_000)).toEqual([16, 4]);
+  expect(table.rows.find((x) => x.id === 'r')?.cells.demand).toEqual(Float64Array.of(16 * 480_000, 4 * 480_000));
 });
 
 test('a stretch is put together by activity, by project and by role, and each way adds up to the demand', () => {

@@ -33,6 +33,29 @@ export interface Bucketed {
   state: 'free' | 'room' | 'full' | 'over' | 'away';
 }
 
+/** What buckets that follow each other say, as lists of figures: they go from the worker to the window as they are. */
+export interface Buckets {
+  /** Demand before it is rounded, by which flags are told; and rounded so that it adds up. */
+  exact: Float64Array;
+  demand: Float64Array;
+  /** Null: there is no limit. */
+  capacity: Float64Array | null;
+  over: Float64Array;
+  peak: Float64Array;
+  /** 1 where the peak is above capacity. */
+  byPeak: Uint8Array;
+}
+
+/** Whether one of them is over by its mean. */
+export const meanIsOver = (b: Buckets, n: number): boolean => b.capacity !== null && b.exact[n]! > b.capacity[n]! + 1;
+
+/** One of them. */
+export const bucketAt = (b: Buckets, n: number): Bucketed => ({
+  ...told({ demand: b.exact[n]!, capacity: b.capacity && b.capacity[n]!, peak: b.peak[n]!, overByPeak: b.byPeak[n] === 1 }),
+  demand: b.demand[n]!,
+  over: b.over[n]!,
+});
+
 /** What a bucket says before it is rounded. */
 interface Raw {
   demand: number;
@@ -84,9 +107,8 @@ export class Curve {
     return this.capacity !== null;
   }
 
-  /** Demand from its beginning to an instant, not rounded. What lies at that instant comes after it. */
-  askedUntil(t: Instant): number {
-    const n = lastNotAbove(this.at, t);
+  /** Demand from its beginning to an instant, not rounded. What lies at that instant comes after it. `n`: the last step that begins no later. */
+  askedUntil(t: Instant, n = lastNotAbove(this.at, t)): number {
     const steps = n < 0 ? 0 : this.asked[n]! + this.demand[n]! * (t - this.at[n]!);
     let low = 0;
     let high = this.jumps.length;
@@ -99,8 +121,7 @@ export class Curve {
   }
 
   /** Demand above capacity from its beginning to an instant, not rounded. */
-  overUntil(t: Instant): number {
-    const n = lastNotAbove(this.at, t);
+  overUntil(t: Instant, n = lastNotAbove(this.at, t)): number {
     if (n < 0 || !this.capacity) return 0;
     return this.above[n]! + Math.max(0, this.demand[n]! - this.there[n]!) * (t - this.at[n]!);
   }
@@ -135,29 +156,44 @@ export class Curve {
   }
 
   /** Greatest demand in [a, b), and whether it is above capacity anywhere there. */
-  private peakIn(a: Instant, b: Instant): { peak: number; overByPeak: boolean } {
+  private peakInto(out: Buckets, place: number, a: Instant, b: Instant, from: number): void {
     let peak = 0;
     let overByPeak = false;
-    for (let n = Math.max(lastNotAbove(this.at, a), 0); n < this.at.length && this.at[n]! < b; n++) {
+    for (let n = Math.max(from, 0); n < this.at.length && this.at[n]! < b; n++) {
       if (n + 1 < this.at.length && this.at[n + 1]! <= a) continue;
       const d = this.demand[n]!;
       if (d > peak) peak = d;
       if (this.capacity && d > this.there[n]! + OVER_BY) overByPeak = true;
     }
-    return { peak, overByPeak };
+    out.peak[place] = peak;
+    out.byPeak[place] = overByPeak ? 1 : 0;
   }
 
   /** The figures of buckets that follow each other: `edges` are their boundaries. Rounded so that they add up. */
   buckets(edges: readonly Instant[]): Bucketed[] {
-    const out: Bucketed[] = [];
+    const all = this.bucketed(edges);
+    return Array.from(all.demand, (_, n) => bucketAt(all, n));
+  }
+
+  /** The same as lists. */
+  bucketed(edges: readonly Instant[]): Buckets {
+    const count = Math.max(0, edges.length - 1);
+    const list = (): Float64Array => new Float64Array(count);
+    const out: Buckets = { exact: list(), demand: list(), capacity: this.capacity ? list() : null, over: list(), peak: list(), byPeak: new Uint8Array(count) };
     let asked = this.askedUntil(edges[0]!);
     let over = this.overUntil(edges[0]!);
     let capacity = this.capacityUntil(edges[0]!);
-    for (let n = 1; n < edges.length; n++) {
-      const [a, b] = [edges[n - 1]!, edges[n]!];
-      const [askedThen, overThen, capacityThen] = [this.askedUntil(b), this.overUntil(b), this.capacityUntil(b)];
-      const raw: Raw = { demand: askedThen - asked, capacity: this.capacity ? capacityThen - capacity : null, ...this.peakIn(a, b) };
-      out.push({ ...told(raw), demand: halfUp(askedThen) - halfUp(asked), over: halfUp(overThen) - halfUp(over) });
+    // Edges rise, and so does the place among the steps: it is walked, not looked for.
+    let n = lastNotAbove(this.at, edges[0]!);
+    for (let i = 0; i < count; i++) {
+      const b = edges[i + 1]!;
+      this.peakInto(out, i, edges[i]!, b, n);
+      while (n + 1 < this.at.length && this.at[n + 1]! <= b) n++;
+      const [askedThen, overThen, capacityThen] = [this.askedUntil(b, n), this.overUntil(b, n), this.capacityUntil(b)];
+      out.exact[i] = askedThen - asked;
+      out.demand[i] = halfUp(askedThen) - halfUp(asked);
+      out.over[i] = halfUp(overThen) - halfUp(over);
+      if (out.capacity) out.capacity[i] = capacityThen - capacity;
       [asked, over, capacity] = [askedThen, overThen, capacityThen];
     }
     return out;

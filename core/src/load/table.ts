@@ -4,7 +4,7 @@ import type { Computed } from '../schedule/compute.ts';
 import { NONE } from '../schedule/network.ts';
 import type { Instant } from '../time/instant.ts';
 import { type Bucketing, edgesOf } from './buckets.ts';
-import type { Bucketed, Run } from './curve.ts';
+import { type Bucketed, type Buckets, meanIsOver, type Run } from './curve.ts';
 import type { Loads, Subject, SubjectKind } from './load.ts';
 import { demandOf } from './demand.ts';
 import { type ElsewhereAsk, type OtherProject, workElsewhere } from './elsewhere.ts';
@@ -26,7 +26,7 @@ export interface LoadRow {
   sort: string;
   /** Greatest capacity in thousandths of units in the span of the table; null: no limit. */
   there: number | null;
-  cells: Bucketed[];
+  cells: Buckets;
   /** All work, in thousandths of unit-minutes. */
   total: number;
   runs: number;
@@ -54,7 +54,7 @@ export interface LoadTable {
 /** Runs that are listed. */
 const MOST_RUNS = 500;
 
-const byTime = (a: RunRow, b: RunRow): number => a.from - b.from || b.excess - a.excess;
+const byTime = (a: Run, b: Run): number => a.from - b.from || b.excess - a.excess;
 
 /** Subjects in the order of the tree: groups with their resources, then resources without a group, then roles. */
 function inTree(doc: Document, loads: Loads): { subject: Subject; depth: number }[] {
@@ -80,35 +80,55 @@ function inTree(doc: Document, loads: Loads): { subject: Subject; depth: number 
   return out;
 }
 
+interface RunOf extends Pick<RunRow, 'kind' | 'id' | 'name'> {
+  run: Run;
+}
+const first = new WeakMap<Loads, RunOf[]>();
+
+/** The first runs of all by time, the worst first where they begin together: the same for every bucket, so they are put in order once. Groups say again what their members say, and so does a role that nobody asks for by itself. */
+function firstRuns(loads: Loads, asked: ReadonlySet<string>): RunOf[] {
+  let list = first.get(loads);
+  if (list) return list;
+  list = loads.subjects.flatMap(({ kind, id, name, curve }) =>
+    kind === 'resource' || (kind === 'role' && asked.has(id))
+      ? curve
+          .runs()
+          .slice(0, MOST_RUNS)
+          .map((run): RunOf => ({ kind, id, name, run }))
+      : [],
+  );
+  list.sort((a, b) => byTime(a.run, b.run));
+  list.length = Math.min(list.length, MOST_RUNS);
+  first.set(loads, list);
+  return list;
+}
+
 /** The table over a span; undefined where it would have too many buckets. */
 export function loadTable(doc: Document, loads: Loads, bucketing: Bucketing, from: Instant, to: Instant): LoadTable | undefined {
   const edges = edgesOf(bucketing, from, to);
   if (!edges) return undefined;
   const rows: LoadRow[] = [];
-  let runs: RunRow[] = [];
+  const hiddenBy = new Map<string, (run: Run) => boolean>();
   const counts = { over: 0, hidden: 0 };
   const asked = new Set([...doc.assignments.values()].flatMap((x) => x.roleId ?? []));
   for (const { subject } of inTree(doc, loads)) if (subject.kind === 'role' && subject.elsewhere.some((a) => a.table === 'roles')) asked.add(subject.id);
   for (const { subject, depth } of inTree(doc, loads)) {
     const { kind, id, name, curve } = subject;
-    const cells = curve.buckets(edges);
+    const cells = curve.bucketed(edges);
+    const count = cells.demand.length;
     const own = curve.runs();
     // How many buckets up to each are over by their mean: a run with none of them is hidden by all.
-    const means = [0];
-    for (const c of cells) means.push(means[means.length - 1]! + (c.overByMean ? 1 : 0));
-    const place = (t: Instant): number => Math.min(Math.max(lastNotAbove(edges, t), 0), cells.length - 1);
+    const means = new Int32Array(count + 1);
+    if (own.length) for (let n = 0; n < count; n++) means[n + 1] = means[n]! + (meanIsOver(cells, n) ? 1 : 0);
+    const place = (t: Instant): number => Math.min(Math.max(lastNotAbove(edges, t), 0), count - 1);
     const hiddenRun = (run: Run): boolean => run.to <= edges[0]! || run.from >= edges[edges.length - 1]! || means[place(run.to - 1) + 1] === means[place(run.from)];
+    hiddenBy.set(`${kind} ${id}`, hiddenRun);
     let hidden = 0;
     for (const run of own) if (hiddenRun(run)) hidden++;
     // Groups say again what their members say, and so does a role that nobody asks for by itself.
     if (kind === 'resource' || (kind === 'role' && asked.has(id))) {
       counts.over += own.length - hidden;
       counts.hidden += hidden;
-      // Only the first of all are listed: what comes after them need not be kept.
-      const before = runs.length >= MOST_RUNS ? runs[MOST_RUNS - 1]!.from : Infinity;
-      const early = own.findIndex((run) => run.from >= before);
-      const first = own.slice(0, Math.min(early < 0 ? own.length : early, MOST_RUNS));
-      if (first.length) runs = [...runs, ...first.map((run): RunRow => ({ ...run, kind, id, name, hidden: hiddenRun(run) }))].sort(byTime).slice(0, MOST_RUNS);
     }
     rows.push({
       kind,
@@ -124,6 +144,7 @@ export function loadTable(doc: Document, loads: Loads, bucketing: Bucketing, fro
       hidden,
     });
   }
+  const runs = firstRuns(loads, asked).map(({ run, ...of }): RunRow => ({ ...run, ...of, hidden: hiddenBy.get(`${of.kind} ${of.id}`)?.(run) ?? false }));
   return { edges, rows, runs, counts };
 }
 

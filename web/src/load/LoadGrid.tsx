@@ -1,4 +1,5 @@
 /** Heat cells: who and what against time. Only what is seen is drawn; walked with the arrows. */
+import { bucketAt } from '@yellowhammer/core/load/curve';
 import { useRef } from 'react';
 import { bucketName, type BucketKind } from '@yellowhammer/core/load/buckets';
 import type { LoadRow, LoadTable } from '@yellowhammer/core/load/table';
@@ -84,7 +85,7 @@ export function LoadGrid({ table, bucket, show, chosen, dataDate, onChoose }: Pr
                 <span className="muted">{line.unit ?? (line.there === null ? '' : unitsText(line.there))}</span>
               </span>
               {across.getVirtualItems().map((c) => {
-                const cell = line.cells[c.index]!;
+                const cell = bucketAt(line.cells, c.index);
                 const over = cell.overByMean || (show === 'peak' && cell.overByPeak) || cell.state === 'away';
                 const shade = shadeFor(shareOf(cell, line, show));
                 const text = cellText(cell, line, show);

@@ -2,6 +2,7 @@ import './load.css';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { bucketKinds, type BucketKind, bucketName } from '@yellowhammer/core/load/buckets';
+import { bucketAt } from '@yellowhammer/core/load/curve';
 import { type AskedBy, askedBys, type RunRow, type Stretch } from '@yellowhammer/core/load/table';
 import { cellSentence, hoursText, runText, unitsText } from '@yellowhammer/core/load/words';
 import { holdBack } from '@yellowhammer/core/commands/level';
@@ -78,7 +79,7 @@ export function LoadPage() {
         r.name,
         r.sort,
         r.there === null ? (r.unit ?? '') : r.there / 1000,
-        ...r.cells.flatMap((c) =>
+        ...Array.from(r.cells.demand, (_, n) => bucketAt(r.cells, n)).flatMap((c) =>
           r.unit === null ? [hours(c.demand), c.capacity === null ? '' : hours(c.capacity), hours(c.over), c.peak / 1000] : [c.demand / 1000, '', '', ''],
         ),
       ]),
