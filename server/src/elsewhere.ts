@@ -13,6 +13,13 @@ export interface ElsewhereReply extends Elsewhere {
   sign: string;
 }
 
+/** Shared resources and roles that a project has copies of: only what is asked of those matters to it. */
+function sharedIn(store: Store, projectId: string): Set<string> {
+  const doc = store.document(projectId)?.doc;
+  const keys = (['resources', 'roles'] as const).flatMap((table) => [...(doc?.[table].values() ?? [])].flatMap((r) => (r.sharedId === null ? [] : [`${table} ${r.sharedId}`])));
+  return new Set(keys.sort());
+}
+
 /** `counting`: ids of the projects that count; null: the live ones that are not archived. `known`: the sign that the asker has; then nothing is sent again. */
 export function elsewhere(store: Store, projectId: string, counting: readonly string[] | null, known: string): ElsewhereReply | { sign: string } {
   const memory = kept.get(store) ?? new Map<string, Known>();
@@ -20,7 +27,8 @@ export function elsewhere(store: Store, projectId: string, counting: readonly st
   const projects: OtherProject[] = [];
   const asks: ElsewhereAsk[] = [];
   const heads = store.heads().filter((h) => h.id !== projectId && h.deletedAt === null);
-  const sign = JSON.stringify([counting, heads.map((h) => [h.id, h.revision, h.archivedAt !== null])]);
+  const wanted = sharedIn(store, projectId);
+  const sign = JSON.stringify([counting, [...wanted], heads.map((h) => [h.id, h.revision, h.archivedAt !== null])]);
   if (sign === known) return { sign };
   const there = new Set(heads.map((h) => h.id));
   for (const id of memory.keys()) if (!there.has(id)) memory.delete(id);
@@ -36,7 +44,7 @@ export function elsewhere(store: Store, projectId: string, counting: readonly st
       const { computed } = schedule(doc);
       memory.set(head.id, (of = { revision: head.revision, asks: computed ? asksOfShared(doc, computed) : [] }));
     }
-    for (const a of of.asks) asks.push({ ...a, project });
+    for (const a of of.asks) if (wanted.has(`${a.table} ${a.sharedId}`)) asks.push({ ...a, project });
   }
   return { projects, asks, sign };
 }

@@ -14,10 +14,12 @@ interface State {
   /** Ids of projects that count; null: the live ones. */
   counting: string[] | null;
   projects: readonly OtherProject[];
+  /** Codes of those that ask for something of this project. */
+  asking: readonly string[];
   sign: string;
 }
 
-const initial: State = { on: false, counting: null, projects: [], sign: '' };
+const initial: State = { on: false, counting: null, projects: [], asking: [], sign: '' };
 /** Of each open project, also while another room is shown. */
 const states = new WeakMap<ProjectSession, State>();
 const counts = (p: OtherProject, counting: string[] | null): boolean => (counting ? counting.includes(p.id) : p.stage === 'live' && !p.archived);
@@ -43,7 +45,8 @@ function useOver(): { state: State; ask: (next: Partial<Pick<State, 'on' | 'coun
       }
       if (!('asks' in reply.value)) return;
       const { sign, ...elsewhere } = reply.value;
-      states.set(session, { ...wish, sign, projects: elsewhere.projects });
+      const asking = new Set(elsewhere.asks.map((a) => elsewhere.projects[a.project]?.code ?? ''));
+      states.set(session, { ...wish, sign, projects: elsewhere.projects, asking: [...asking].sort() });
       await session.setElsewhere(elsewhere);
     },
     [session],
@@ -86,7 +89,7 @@ export function Over() {
         <Popover opened={opened} onChange={setOpened} position="bottom-start">
           <Popover.Target>
             <button type="button" className="chip" aria-expanded={opened} onClick={() => setOpened(!opened)}>
-              {counted.length ? `with ${counted.map((p) => p.code).join(', ')}` : 'no other counts'}
+              {state.asking.length ? `with ${state.asking.join(', ')}` : 'nobody else asks'}
             </button>
           </Popover.Target>
           <Popover.Dropdown className="load-over">
