@@ -6,7 +6,7 @@ import { jobsHere } from '@yellowhammer/server/jobs';
 import { Shared } from '@yellowhammer/server/shared';
 import { Store } from '@yellowhammer/server/store';
 import { applyChanges, invertChanges } from '@yellowhammer/core/change/change';
-import { deleteCodeValue, editCodeValue } from '@yellowhammer/core/commands/codes';
+import { deleteCodeValue, editCodeSet, editCodeValue } from '@yellowhammer/core/commands/codes';
 import { setPeople } from '@yellowhammer/core/commands/resources';
 import type { Outcome } from '@yellowhammer/core/commands/result';
 import { asOwn, makeOwnThing, takeThing, takeThings, wishedThing } from '@yellowhammer/core/commands/shared-rows';
@@ -289,4 +289,45 @@ test('demand over projects: the live ones count as they are kept, ideas, what-if
     ['R', 'whatIf'],
     ['S', 'live'],
   ]);
+});
+
+test('another short name for all: who has the value keeps it; another name of the set: expressions follow; an archived project stays as it is', async () => {
+  const field = { id: 'f', rank: 0, name: 'Says', kind: 'computed', key: 'says', expression: 'code("Trade")' };
+  const one = await make('P', valued('code:trade', ['trade', 'mas', 'rig']));
+  const two = await make('Q', { ...valued('code:t2', ['t2', 'm2', 'r2']), ownFields: [field] });
+  const old = await make('R');
+  await share(one, 'codeSets', 'trade');
+  for (const id of [two, old]) apply(id, takeThing(doc(id), stock(), 'codeSets', 'trade', randomUUID));
+  await ask('POST', `/projects/${old}/state`, { state: 'archived' });
+  await ask('PUT', '/shared', await wishOf(one, editCodeValue(doc(one), 'trade', 'mas', { short: 'STN' })));
+  expect([doc(two).codeSets.get('t2')?.values[0]?.short, doc(two).activities.get('A')?.values]).toEqual(['STN', { 'code:t2': 'mas' }]);
+  await ask('PUT', '/shared', await wishOf(one, editCodeSet(doc(one), 'trade', { name: 'Craft' })));
+  expect([doc(two).codeSets.get('t2')?.name, doc(two).ownFields.get('f')?.expression]).toEqual(['Craft', 'code("Craft")']);
+  const kept = copyOf(doc(old), 'codeSets', 'trade') as { name: string; values: { short: string }[] };
+  expect([kept.name, kept.values[0]?.short]).toEqual(['Trade', 'MAS']);
+  expect((await list())[0]?.usedBy.map((u) => [u.code, u.state, u.same])).toEqual([
+    ['P', 'active', true],
+    ['Q', 'active', true],
+    ['R', 'archived', false],
+  ]);
+});
+
+test('names stay unique: where another row has the new name the copy gets a number; roles that somebody can fill besides go along; own rows are nobody else’s affair', async () => {
+  const boat = { id: 'boat', rank: 1, name: 'Boat hand' };
+  const one = await make('P', { ...people, roles: [...people.roles, boat], resources: [{ ...people.resources[0], otherRoles: ['boat'] }] });
+  const two = await make('Q', { resources: [{ id: 'b', rank: 0, name: 'Bea', kind: 'labour' }] });
+  await share(one, 'resources', 'ann');
+  apply(two, takeThing(doc(two), stock(), 'resources', 'ann', randomUUID));
+  const ann = (): Extract<SharedRow, { kind: string }> => copyOf(doc(two), 'resources', 'ann') as Extract<SharedRow, { kind: string }>;
+  expect(ann().otherRoles.map((id) => doc(two).roles.get(id)?.name)).toEqual(['Boat hand']);
+  await ask('PUT', '/shared', await wishOf(one, setPeople(doc(one), 'resources', 'ann', { name: 'Bea' })));
+  expect([doc(one).resources.get('ann')?.name, ann().name]).toEqual(['Bea', 'Bea 2']);
+  // The number is not taken for another name of the shared one.
+  expect(thingState(doc(two), stock().things, 'resources', ann())).toBe('same');
+  await ask('PUT', '/shared', await wishOf(two, setPeople(doc(two), 'resources', ann().id, { phone: '3' })));
+  expect([doc(one).resources.get('ann')?.name, doc(one).resources.get('ann')?.phone, ann().name]).toEqual(['Bea', '3', 'Bea 2']);
+  const own = setPeople(doc(two), 'resources', 'b', { phone: '7' });
+  expect(own.ok && sharedTouched(own.changes)).toEqual([]);
+  const moved = setPeople(doc(two), 'resources', ann().id, { groupId: null, rank: 9 });
+  expect(!moved.ok || sharedTouched(moved.changes).length === 0).toBe(true);
 });

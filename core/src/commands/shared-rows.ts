@@ -25,6 +25,7 @@ import {
   type SharedThings,
   thingKey,
   thingName,
+  underItsName,
 } from './shared-things.ts';
 import { resolveCalendar } from '../schedule/calendars.ts';
 
@@ -252,7 +253,7 @@ export function shareThings(doc: Document, stock: SharedStock, list: readonly { 
 
 /** The shared row as a changed copy makes it; told as text where it names something that is not shared. */
 export function wishedThing(doc: Document, table: SharedTable, copy: SharedRow, shared: SharedRow): SharedThing | string {
-  const image = imageOf(doc, table, copy);
+  const image = underItsName(imageOf(doc, table, copy), shared);
   const own = namedBy(table, image).find((n) => isOfProject(n.id));
   if (own) {
     const row = [...doc[own.table].values()].find((r) => own.id.endsWith(` ${r.id}`));

@@ -103,12 +103,16 @@ export function imageOf(doc: Document, table: SharedTable, row: SharedRow): Shar
 
 export const sameAs = (table: SharedTable, a: SharedRow, b: SharedRow): boolean => sameValue(contentOf(table, a), contentOf(table, b));
 
+/** A copy that has a number behind its name, since another row had that already, says nothing else by it. */
+export const underItsName = (image: SharedRow, shared: SharedRow): SharedRow =>
+  image.name.startsWith(`${shared.name} `) && /^\d+$/.test(image.name.slice(shared.name.length + 1)) ? { ...image, name: shared.name } : image;
+
 /** How a project's row stands to the shared one that it is a copy of. */
 export function thingState(doc: Document, shared: SharedThings, table: SharedTable, row: SharedRow): 'own' | 'same' | 'differs' | 'gone' {
   if (row.sharedId === null) return 'own';
   const there = shared.get(thingKey(table, row.sharedId));
   if (!there) return 'gone';
-  return sameAs(table, imageOf(doc, table, row), there.row) ? 'same' : 'differs';
+  return sameAs(table, underItsName(imageOf(doc, table, row), there.row), there.row) ? 'same' : 'differs';
 }
 
 /** The copy of a shared row in a project. */
