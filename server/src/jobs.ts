@@ -27,6 +27,7 @@ const kinds: Record<TaskName, { ms: number; lane: 'quick' | 'slow' }> = {
   copyProject: { ms: 120_000, lane: 'slow' },
   effects: { ms: 120_000, lane: 'slow' },
   elsewhere: { ms: 120_000, lane: 'slow' },
+  things: { ms: 60_000, lane: 'quick' },
   thingEffects: { ms: 120_000, lane: 'slow' },
   apply: { ms: 120_000, lane: 'quick' },
   pages: { ms: 60_000, lane: 'quick' },

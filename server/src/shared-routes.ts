@@ -30,7 +30,7 @@ const shareSchema = z.object({
 
 /** Shared accounts, code sets, roles, resources and crews. */
 export function sharedRowRoutes(app: Express, store: Store, { rows }: Shared, jobs: Jobs): void {
-  app.get('/api/shared', (_req, res) => void res.json(rows.list()));
+  app.get('/api/shared', async (_req, res) => void res.json(await jobs.run('things', [])));
 
   app.post('/api/shared/effects', async (req, res) => {
     const parsed = wishSchema.safeParse(req.body);

@@ -6,7 +6,7 @@ import { gunzipSync } from 'node:zlib';
 import Papa from 'papaparse';
 import { batchSchema, checkChanges, type LogEntry } from '@yellowhammer/core/change/change';
 import type { ImportChoice } from '@yellowhammer/core/commands/shared';
-import type { MeetingView, ProjectEffect, ThingEffect } from '@yellowhammer/core/commands/shared-views';
+import type { MeetingView, ProjectEffect, SharedThingEntry, ThingEffect } from '@yellowhammer/core/commands/shared-views';
 import { fieldOf } from '@yellowhammer/core/fields/list';
 import { harmless } from '@yellowhammer/core/model/cell-text';
 import { type Document, projectOf, rowsOf } from '@yellowhammer/core/model/document';
@@ -218,6 +218,9 @@ export const tasks = {
 
   /** What a change of a shared calendar would do to each project that uses it. */
   effects: ({ shared }: Context, calendar: Calendar): ProjectEffect[] => shared.effects([calendar]),
+
+  /** What else is shared, and by whom. */
+  things: ({ shared }: Context): SharedThingEntry[] => shared.rows.list(),
 
   /** What a change of other shared rows would do to each project that has copies of them. */
   thingEffects: ({ shared }: Context, wish: SharedChange): { effects: ThingEffect[]; problems: Problem[] } => shared.rows.effects(wish),
