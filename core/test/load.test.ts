@@ -1,5 +1,6 @@
 /** Loads and working calendars with figures worked by hand (resource rules, sections 1, 2, 4 to 6). */
 import { bucketingOf, loadJson } from '@yellowhammer/core/load/load-json';
+import { sumsBetween } from '@yellowhammer/core/load/steps';
 import { partsLeft, partsOf, shareDone } from '@yellowhammer/core/load/spread';
 import { NetworkMemory } from '@yellowhammer/core/schedule/memory';
 import { schedule, scheduleDates } from '@yellowhammer/core/schedule/schedule';
@@ -301,4 +302,11 @@ describe('loads', () => {
     expect(codes).toEqual(expect.arrayContaining(['PROGRESS_SET_ASIDE', 'WORK_DISAGREES']));
     expect(sure(loads(doc, 'day')['ana']).buckets[0]).toMatchObject({ demand: 16 * hour });
   });
+});
+
+test('steps between boundaries: units over time, also before the first and after the last of them', () => {
+  const steps = { at: [100, 160, 200], value: [2, 5, 0] };
+  expect(sumsBetween(steps, [0, 100, 130, 170, 300, 400])).toEqual([0, 60, 60 + 50, 150, 0]);
+  expect(sumsBetween(steps, [110, 120])).toEqual([20]);
+  expect(sumsBetween({ at: [], value: [] }, [0, 10])).toEqual([0]);
 });

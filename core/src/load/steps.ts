@@ -30,6 +30,18 @@ export class StepList implements Steps {
   }
 }
 
+/** What steps add up to between boundaries that follow each other: units over time, as unit-minutes. */
+export function sumsBetween(s: Steps, edges: readonly number[]): number[] {
+  let n = 0;
+  return edges.slice(1).map((to, i) => {
+    const from = edges[i]!;
+    while (n + 1 < s.at.length && s.at[n + 1]! <= from) n++;
+    let sum = 0;
+    for (let k = n; k < s.at.length && s.at[k]! < to; k++) sum += Math.max(0, Math.min(to, s.at[k + 1] ?? to) - Math.max(from, s.at[k]!)) * s.value[k]!;
+    return sum;
+  });
+}
+
 /** The sum of two step functions. Linear. */
 export function sumOf(a: Steps, b: Steps): Steps {
   if (a.at.length === 0) return b;

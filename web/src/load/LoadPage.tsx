@@ -217,9 +217,9 @@ function Opened({ stretch, title, by, onBy }: { stretch: Stretch; title: string;
         <h3>{stretch.name}</h3>
         <span className="muted">{title}</span>
         <div className="load-choice" role="group" aria-label="Measure">
-          {(['units', 'cumulative'] as const).map((m) => (
+          {(['units', 'hours', 'cumulative'] as const).map((m) => (
             <button key={m} type="button" aria-pressed={m === measure} onClick={() => setMeasure(m)}>
-              {m === 'units' ? 'Units' : 'Hours so far'}
+              {{ units: 'Units', hours: 'Hours', cumulative: 'Hours so far' }[m]}
             </button>
           ))}
         </div>

@@ -1,11 +1,12 @@
 /** A stretch of a resource, role or group as steps: who asks for it, stacked, against the line of what is there. */
 import { useId } from 'react';
 import type { Stretch } from '@yellowhammer/core/load/table';
+import { sumsBetween } from '@yellowhammer/core/load/steps';
 import { hoursText, unitsText } from '@yellowhammer/core/load/words';
 import { MINUTES_PER_DAY } from '@yellowhammer/core/time/instant';
 import { showDay } from '@yellowhammer/core/time/typed-date';
 
-export type Measure = 'units' | 'cumulative';
+export type Measure = 'units' | 'hours' | 'cumulative';
 interface Props {
   stretch: Stretch;
   width: number;
@@ -23,7 +24,12 @@ export function StepGraph({ stretch: s, width, height, measure }: Props) {
   const x = (t: number): number => left + ((t - from) / (to - from)) * (width - left - 8);
   const cumulative = measure === 'cumulative';
   const sums = cumulative ? cumulate(s) : null;
-  const most = sums ? Math.max(sums.demand.at(-1) ?? 0, sums.there.at(-1) ?? 0, 1) : Math.max(...s.demand, ...s.there, 1000);
+  const bars = measure === 'hours' ? hoursOf(s) : null;
+  const most = bars
+    ? Math.max(...bars.demand, ...bars.there, 60_000)
+    : sums
+      ? Math.max(sums.demand.at(-1) ?? 0, sums.there.at(-1) ?? 0, 1)
+      : Math.max(...s.demand, ...s.there, 1000);
   const y = (v: number): number => height - bottom - (v / most) * (height - bottom - top);
   const days: number[] = [];
   const every = Math.max(1, Math.ceil((to - from) / MINUTES_PER_DAY / 14));
@@ -42,7 +48,7 @@ export function StepGraph({ stretch: s, width, height, measure }: Props) {
     for (let n = 0; n + 1 < at.length; n++) d += `${n === 0 || v[n - 1] === 0 ? 'M' : 'L'}${x(at[n]!)} ${y(v[n]!)}H${x(at[n + 1]!)}`;
     return d;
   };
-  const stacked = cumulative ? [] : stack(s);
+  const stacked = cumulative || bars ? [] : stack(s);
   return (
     <svg className="step-graph" width={width} height={height} role="img" aria-label={`${s.name}: demand against what is there`}>
       <defs>
@@ -59,7 +65,29 @@ export function StepGraph({ stretch: s, width, height, measure }: Props) {
           </text>
         </g>
       ))}
-      {sums ? (
+      {bars ? (
+        <>
+          {bars.demand.map((v, n) => {
+            const [a, b] = [x(bars.edges[n]!), x(bars.edges[n + 1]!)];
+            const limit = s.limited ? bars.there[n]! : Infinity;
+            return (
+              <g key={bars.edges[n]}>
+                {v > 0 && <rect x={a + 1} y={y(v)} width={Math.max(1, b - a - 2)} height={y(0) - y(v)} fill="var(--slate-light)" />}
+                {v > limit + 0.5 && <rect x={a + 1} y={y(v)} width={Math.max(1, b - a - 2)} height={y(limit) - y(v)} fill={`url(#${hatch})`} />}
+                {s.limited && limit > 0 && <path d={`M${a} ${y(limit)}H${b}`} stroke="var(--ink)" strokeWidth="1.5" />}
+                {v > 0 && b - a > 26 && (
+                  <text className="step-label" x={(a + b) / 2} y={y(v) - 3} textAnchor="middle">
+                    {hoursText(v)}
+                  </text>
+                )}
+              </g>
+            );
+          })}
+          <text className="step-label" x={4} y={top + 2}>
+            {hoursText(most)} h
+          </text>
+        </>
+      ) : sums ? (
         <>
           <path d={line(sums.at, sums.there)} fill="none" stroke="var(--ink)" strokeDasharray="4 3" />
           <path d={line(sums.at, sums.demand)} fill="none" stroke="var(--slate)" strokeWidth="2" />
@@ -127,6 +155,15 @@ function stack(s: Stretch): { at: number[]; low: number[]; high: number[] }[] {
   });
   const all = value(s.at, s.demand);
   return [...out, { at, low, high: at.map((t) => all(t)) }];
+}
+
+/** Hours of each day, or of each hour where the stretch is of a day or two. */
+function hoursOf(s: Stretch): { edges: number[]; demand: number[]; there: number[] } {
+  const step = s.to - s.from <= 2 * MINUTES_PER_DAY ? 60 : MINUTES_PER_DAY;
+  const edges: number[] = [s.from];
+  for (let t = Math.floor(s.from / step + 1) * step; t < s.to; t += step) edges.push(t);
+  edges.push(s.to);
+  return { edges, demand: sumsBetween({ at: s.at, value: s.demand }, edges), there: sumsBetween({ at: s.at, value: s.there }, edges) };
 }
 
 function cumulate(s: Stretch): { at: number[]; demand: number[]; there: number[] } {
