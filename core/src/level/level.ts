@@ -32,7 +32,7 @@ export interface Levelled {
 }
 
 /** Schedules that are tried beyond the serial ones: the same for the same plan, whatever the machine. */
-export const stepsFor = (activities: number): number => Math.max(6, Math.min(300, Math.round(30_000 / Math.max(activities, 1))));
+export const stepsFor = (activities: number): number => Math.max(4, Math.min(300, Math.round(30_000 / Math.max(activities, 1))));
 
 /** The proposal, step by step: yields how far it is, and returns it at the end. The document is left as it is. */
 export function* levelSteps(doc: Document, options: LevelOptions): Generator<{ done: number; of: number }, Levelled | undefined> {
