@@ -83,7 +83,7 @@ journey('two projects share riggers, a what-if does not count; a change is for a
   await asked.getByText('Sharing dream').waitFor();
   equal(
     await asked.locator('tbody tr').evaluateAll((rows) => rows.map((r) => `${r.children[0]?.textContent ?? ''} ${r.children[5]?.textContent ?? ''}`)),
-    ['SHA Sharing quay 0 → 1', 'SHB Sharing pier 0 → 1', 'SHC Sharing dream 0 → 1'],
+    ['SHA Sharing quay none → 1, 40 h', 'SHB Sharing pier none → 1, 40 h', 'SHC Sharing dream none → 1, 40 h'],
     'overloads of each',
   );
   await asked.getByRole('button', { name: 'Cancel' }).click();

@@ -137,6 +137,11 @@ test('a change for all is shown with dates, overloads and cost of each project b
     ['P', '2026-03-13T17:00', '2026-03-16T17:00', 4000, 4800, 0, true],
     ['Q', '2026-03-13T17:00', '2026-03-16T17:00', 4000, 4800, 0, true],
   ]);
+  // One of one that is half there: ten days of four hours.
+  expect(effects.map((e) => [e.standing.before.overWork, e.standing.after.overWork / 60_000])).toEqual([
+    [0, 40],
+    [0, 40],
+  ]);
   expect((await ask('PUT', '/shared', wish)).status).toBe(200);
   for (const id of [one, two]) {
     expect((copyOf(doc(id), 'resources', 'ann') as { rates: { perHour: number }[] }).rates[0]?.perHour).toBe(60);

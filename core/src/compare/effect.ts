@@ -27,6 +27,8 @@ export function effectOf(doc: Document, changes: readonly Change[]): ViewDiffere
 export interface Standing {
   /** Times at which a resource, or a role that is asked for by itself, is asked for more than is there. */
   over: number;
+  /** Thousandths of unit-minutes above what is there, in all of them. */
+  overWork: number;
   /** Cost at completion. */
   cost: number;
 }
@@ -34,7 +36,8 @@ export interface Standing {
 const standing = (doc: Document, r: Computed): Standing => {
   const asked = new Set([...doc.assignments.values()].flatMap((x) => x.roleId ?? []));
   const subjects = loadsOf(doc, r).subjects.filter((s) => s.kind === 'resource' || (s.kind === 'role' && asked.has(s.id)));
-  return { over: subjects.reduce((n, s) => n + s.curve.runs().length, 0), cost: rollUp(doc, r).get('')?.cost ?? 0 };
+  const runs = subjects.flatMap((s) => s.curve.runs());
+  return { over: runs.length, overWork: runs.reduce((sum, run) => sum + run.over, 0), cost: rollUp(doc, r).get('')?.cost ?? 0 };
 };
 
 /** Dates, overloads and cost before and after. Undefined where one of the two cannot be computed. */

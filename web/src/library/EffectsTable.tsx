@@ -1,9 +1,12 @@
 import type { ProjectEffect, ThingEffect } from '@yellowhammer/core/commands/shared-views';
 import { parseInstant } from '@yellowhammer/core/time/instant';
+import { hoursText } from '@yellowhammer/core/load/words';
 import { amountText } from '@yellowhammer/core/fields/amounts';
 import { finishText, signedDays } from '../app/format';
 import { useSession } from '../project/hooks';
 
+/** How often somebody is asked for more than is there, and how much that is in all. */
+const overText = ({ over, overWork }: ThingEffect['standing']['before']): string => (over === 0 ? 'none' : `${over}, ${hoursText(overWork)} h`);
 const change = (before: string, after: string): string => (before === after ? after : `${before} → ${after}`);
 
 /** What a change for all would do to each project: its finish, and where they are told, overloads, cost and values lost. */
@@ -36,8 +39,8 @@ export function EffectsTable({ effects }: { effects: readonly (ProjectEffect & P
             <td className={`right${e.finishDays > 0 ? ' critical-text' : ''}`}>{e.finishDays === 0 ? 'holds' : signedDays(e.finishDays)}</td>
             <td className="right">{e.moved}</td>
             {e.standing && (
-              <td className={`right${e.standing.after.over > e.standing.before.over ? ' critical-text' : ''}`}>
-                {change(String(e.standing.before.over), String(e.standing.after.over))}
+              <td className={`right${e.standing.after.overWork > e.standing.before.overWork ? ' critical-text' : ''}`}>
+                {change(overText(e.standing.before), overText(e.standing.after))}
               </td>
             )}
             {e.standing && <td className="right">{change(amountText(e.standing.before.cost), amountText(e.standing.after.cost))}</td>}
