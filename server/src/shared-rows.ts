@@ -13,14 +13,17 @@ import { formatInstant } from '@yellowhammer/core/time/instant';
 import type { Db } from './database.ts';
 import type { Author, ProjectHead, Store } from './store.ts';
 
-interface Raw {
-  kind: SharedTable;
+/** Something shared as the database has it. */
+export interface SharedRaw {
   id: string;
   content: string;
   previous: string | null;
   revision: number;
   changed_at: string;
   changed_by: string;
+}
+interface Raw extends SharedRaw {
+  kind: SharedTable;
 }
 
 /** What changes for all, with the revisions that were seen (none: it is new), and values that stand in for those that go. */
@@ -200,11 +203,6 @@ export class SharedRows {
     });
     if (answer?.kind === 'applied') return { problems: [], shared: made.things.length };
     return { problems: answer?.kind === 'refused' ? answer.problems : [problem('BUSY', 'The project changed in between. Try again.')], shared: 0 };
-  }
-
-  /** Makes shared rows without any project, as the demo does. */
-  add(things: readonly SharedThing[], author: Author): void {
-    this.write(things, author);
   }
 
   /** Stops sharing: every project keeps its copy, as its own. */

@@ -15,19 +15,10 @@ import { differingDays } from '@yellowhammer/core/time/calendar-days';
 import { formatInstant, type Instant } from '@yellowhammer/core/time/instant';
 import type { MeetingView, ProjectEffect, SharedEntry } from '@yellowhammer/core/commands/shared-views';
 import type { Db } from './database.ts';
-import { SharedRows } from './shared-rows.ts';
+import { type SharedRaw as Raw, SharedRows } from './shared-rows.ts';
 import type { Author, ProjectHead, Store } from './store.ts';
 
 const MOST_DAYS = 400;
-
-interface Raw {
-  id: string;
-  content: string;
-  previous: string | null;
-  revision: number;
-  changed_at: string;
-  changed_by: string;
-}
 
 export class Shared {
   private readonly sql;

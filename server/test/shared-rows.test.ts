@@ -1,10 +1,7 @@
 /** Shared accounts, code sets, roles, resources and crews: every project keeps a complete copy, and nothing changes unseen. */
 import { randomUUID } from 'node:crypto';
-import { createApp } from '@yellowhammer/server/app';
-import { openDatabase } from '@yellowhammer/server/database';
-import { jobsHere } from '@yellowhammer/server/jobs';
-import { Shared } from '@yellowhammer/server/shared';
-import { Store } from '@yellowhammer/server/store';
+import type { Shared } from '@yellowhammer/server/shared';
+import type { Store } from '@yellowhammer/server/store';
 import { applyChanges, invertChanges } from '@yellowhammer/core/change/change';
 import { deleteCodeValue, editCodeSet, editCodeValue } from '@yellowhammer/core/commands/codes';
 import { setPeople } from '@yellowhammer/core/commands/resources';
@@ -24,10 +21,8 @@ let server: Asked;
 let store: Store;
 let shared: Shared;
 beforeEach(async () => {
-  const db = openDatabase(':memory:');
-  store = new Store(db);
-  shared = new Shared(db, store);
-  server = await asked(createApp(store, shared, jobsHere(store, shared)));
+  server = await asked();
+  ({ store, shared } = server);
 });
 afterEach(() => server.stop());
 

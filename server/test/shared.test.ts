@@ -1,7 +1,5 @@
 /** Shared calendars: nobody's finish moves unseen, and every project keeps a complete copy. */
-import { createApp } from '@yellowhammer/server/app';
 import { openDatabase } from '@yellowhammer/server/database';
-import { jobsHere } from '@yellowhammer/server/jobs';
 import { Shared } from '@yellowhammer/server/shared';
 import { Store } from '@yellowhammer/server/store';
 import { invertChanges, type LogEntry } from '@yellowhammer/core/change/change';
@@ -21,10 +19,8 @@ let server: Asked;
 let store: Store;
 let shared: Shared;
 beforeEach(async () => {
-  const db = openDatabase(':memory:');
-  store = new Store(db);
-  shared = new Shared(db, store);
-  server = await asked(createApp(store, shared, jobsHere(store, shared)));
+  server = await asked();
+  ({ store, shared } = server);
 });
 afterEach(() => server.stop());
 

@@ -4,8 +4,7 @@
  * and which names others by their shared ids.
  */
 import { z } from 'zod';
-import { sameValue } from '../change/change.ts';
-import { type Change } from '../change/change.ts';
+import { type Change, sameValue } from '../change/change.ts';
 import type { Document } from '../model/document.ts';
 import type { CrewLine } from '../model/resource-schema.ts';
 import { type Rows, type TableName, tables } from '../model/tables.ts';
@@ -21,7 +20,7 @@ export interface SharedThing {
 /** By `thingKey`. */
 export type SharedThings = ReadonlyMap<string, SharedThing>;
 export const thingKey = (table: SharedTable, id: string): string => `${table} ${id}`;
-export const isSharedTable = (table: string): table is SharedTable => (sharedTables as readonly string[]).includes(table);
+const isSharedTable = (table: string): table is SharedTable => (sharedTables as readonly string[]).includes(table);
 
 /** A shared row as it comes from outside. */
 export const sharedThingSchema = z.object({ table: z.enum(sharedTables), row: z.unknown() }).transform((t, ctx): SharedThing => {
@@ -43,7 +42,7 @@ export const sameThing = (a: SharedRow, b: SharedRow): boolean => {
 /** Tables that a shared row may name rows of. */
 export type NamedTable = 'accounts' | 'calendars' | 'roles' | 'resources';
 /** What is put for an id that a row names; null: nothing. */
-export type Naming = (table: NamedTable, id: string) => string | null;
+type Naming = (table: NamedTable, id: string) => string | null;
 
 /** A row with other ids for what it names. */
 export function renamed(table: SharedTable, row: SharedRow, at: Naming): SharedRow {

@@ -3,6 +3,7 @@ import { useId } from 'react';
 import type { LevelPicture } from '@yellowhammer/core/level/picture';
 import { unitsText } from '@yellowhammer/core/load/words';
 import { MINUTES_PER_DAY } from '@yellowhammer/core/time/instant';
+import { OverHatch } from '../app/OverHatch';
 import { showDay } from '@yellowhammer/core/time/typed-date';
 
 const HEIGHT = 140;
@@ -20,12 +21,7 @@ export function LevelGraph({ picture: p, width }: { picture: LevelPicture; width
   const step = Math.max(1, Math.ceil(most / 1000 / 5));
   return (
     <svg className="step-graph" width={width} height={HEIGHT} role="img" aria-label="Most units at once before and after">
-      <defs>
-        <pattern id={hatch} width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-          <rect width="6" height="6" fill="color-mix(in srgb, var(--chestnut-soft) 35%, var(--paper))" />
-          <line x1="0" y1="0" x2="0" y2="6" stroke="var(--chestnut)" strokeWidth="2" />
-        </pattern>
-      </defs>
+      <OverHatch id={hatch} />
       {p.edges.map((t, n) =>
         n % every === 0 && n < count ? (
           <text key={t} className="step-label" x={x(n)} y={HEIGHT - 4}>

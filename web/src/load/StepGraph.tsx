@@ -4,6 +4,7 @@ import type { Stretch } from '@yellowhammer/core/load/table';
 import { sumsBetween } from '@yellowhammer/core/load/steps';
 import { hoursText, unitsText } from '@yellowhammer/core/load/words';
 import { MINUTES_PER_DAY } from '@yellowhammer/core/time/instant';
+import { OverHatch } from '../app/OverHatch';
 import { showDay } from '@yellowhammer/core/time/typed-date';
 
 export type Measure = 'units' | 'hours' | 'cumulative';
@@ -51,12 +52,7 @@ export function StepGraph({ stretch: s, width, height, measure }: Props) {
   const stacked = cumulative || bars ? [] : stack(s);
   return (
     <svg className="step-graph" width={width} height={height} role="img" aria-label={`${s.name}: demand against what is there`}>
-      <defs>
-        <pattern id={hatch} width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-          <rect width="6" height="6" fill="color-mix(in srgb, var(--chestnut-soft) 35%, var(--paper))" />
-          <line x1="0" y1="0" x2="0" y2="6" stroke="var(--chestnut)" strokeWidth="2" />
-        </pattern>
-      </defs>
+      <OverHatch id={hatch} />
       {days.map((day) => (
         <g key={day}>
           <line className="step-day" x1={x(day * MINUTES_PER_DAY)} x2={x(day * MINUTES_PER_DAY)} y1={top - 6} y2={height - bottom} />

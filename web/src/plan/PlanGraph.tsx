@@ -6,6 +6,7 @@ import type { SubjectKind } from '@yellowhammer/core/load/load';
 import { unitsText } from '@yellowhammer/core/load/words';
 import { projectOf } from '@yellowhammer/core/model/document';
 import { parseInstant } from '@yellowhammer/core/time/instant';
+import { OverHatch } from '../app/OverHatch';
 import { planActions, useAppDispatch } from '../app/store';
 import { GraphOptions } from './GraphOptions';
 import { useMoney } from '../money/useMoney';
@@ -123,12 +124,7 @@ function LoadStrip({ graph, scale, selected }: Omit<Props, 'sheetWidth'>) {
         onPointerMove={(e) => setAt(tOf(scale, e.clientX - e.currentTarget.getBoundingClientRect().left))}
         onPointerLeave={() => setAt(null)}
       >
-        <defs>
-          <pattern id={hatch} width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-            <rect width="6" height="6" fill="color-mix(in srgb, var(--chestnut-soft) 35%, var(--paper))" />
-            <line x1="0" y1="0" x2="0" y2="6" stroke="var(--chestnut)" strokeWidth="2" />
-          </pattern>
-        </defs>
+        <OverHatch id={hatch} />
         <path d={area(null, seen.demand)} fill="var(--slate-light)" />
         <path d={area(null, seen.part)} fill="var(--slate)" />
         {there && <path d={area(there, seen.demand)} fill={`url(#${hatch})`} />}
