@@ -179,7 +179,7 @@ describe('own fields', () => {
     const { doc, id, key } = withField('text');
     must(doc, setCell(doc, 'A', key, '12', newId));
     must(doc, setCell(doc, 'B', key, 'deep', newId));
-    expect(tells(editOwnField(doc, id, { kind: 'number' }))).toBe(`IN_USE 1 activity would lose what they have in Depth, B B among them. @ownFields/${id}/Depth`);
+    expect(tells(editOwnField(doc, id, { kind: 'number' }))).toBe(`IN_USE B B would lose what it has in Depth. @ownFields/${id}/Depth`);
     mustBack(doc, editOwnField(doc, id, { kind: 'number' }, true));
     expect([sure(doc.activities.get('A')).values, sure(doc.activities.get('B')).values]).toEqual([{ [key]: 12 }, {}]);
     // A choice that is taken away goes where it was given.

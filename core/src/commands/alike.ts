@@ -6,6 +6,9 @@ import { z } from 'zod';
 import { Draft } from '../change/change.ts';
 import type { Document } from '../model/document.ts';
 import { type CodeSet, codeSetSchema, type CodeValue, type OwnField, ownFieldSchema } from '../model/schema.ts';
+import { rowsOfOwn } from '../fields/own-values.ts';
+import { tables } from '../model/tables.ts';
+import { withValue } from '../model/values.ts';
 import { codeUses } from './codes.ts';
 import { count, type NewId, type Outcome, refused, settled } from './result.ts';
 
@@ -104,10 +107,10 @@ export function alikeIn(projects: readonly Lookalikes[]): Finding[] {
   const fields = projects.flatMap((p) => p.ownFields.map((field) => ({ p, field })));
   const seen = new Set<string>();
   for (const one of fields) {
-    const look = lookOf(one.field.name);
+    const look = lookOfField(one.field);
     if (seen.has(look)) continue;
     seen.add(look);
-    const group = fields.filter((o) => lookOf(o.field.name) === look);
+    const group = fields.filter((o) => lookOfField(o.field) === look);
     if (group.length < 2) continue;
     const words = group
       .slice(1)
@@ -121,6 +124,9 @@ export function alikeIn(projects: readonly Lookalikes[]): Finding[] {
   }
   return out;
 }
+
+/** Fields of different rows are different things, whatever their names. */
+const lookOfField = (f: OwnField): string => `${f.of} ${lookOf(f.name)}`;
 
 /** What every one of some projects gets: its set or field becomes like the one that is given. */
 export const adoptSchema = z.object({
@@ -185,6 +191,12 @@ export function adoptSet(doc: Document, id: string, like: CodeSet, newId: NewId)
 export function adoptField(doc: Document, id: string, like: OwnField): Outcome {
   const f = doc.ownFields.get(id);
   if (!f) return refused('UNKNOWN_FIELD', 'That field is not in the project any more.');
+  if (f.of !== like.of)
+    return refused('WRONG_VALUE', `${f.name} belongs to ${tables[f.of].words} here, the other to ${tables[like.of].words}. Change that first.`, {
+      table: 'ownFields',
+      id,
+      label: f.name,
+    });
   if (f.kind !== like.kind)
     return refused('WRONG_VALUE', `${f.name} is of another kind here. Change its kind first, which says what would be lost.`, { table: 'ownFields', id, label: f.name });
   const twin = [...doc.ownFields.values()].find((o) => o.id !== id && o.name.toLowerCase() === like.name.toLowerCase());
@@ -195,9 +207,9 @@ export function adoptField(doc: Document, id: string, like: OwnField): Outcome {
   draft.patch('ownFields', id, { name: like.name, unit: like.unit, sum: like.sum, choices: [...like.choices, ...f.choices.filter((c) => !like.choices.some((x) => same(x, c)))] });
   const key = `own:${id}`;
   if (f.kind === 'choice')
-    for (const a of doc.activities.values()) {
-      const to = renamed.get(String(a.values[key] ?? ''));
-      if (to !== undefined) draft.patch('activities', a.id, { values: { ...a.values, [key]: to } });
+    for (const row of rowsOfOwn(doc, f.of)) {
+      const to = renamed.get(String(row.values[key] ?? ''));
+      if (to !== undefined) draft.patch(f.of, row.id, withValue(row, key, to));
     }
   return draft.changes.length ? settled(doc, `Make field ${f.name} like ${like.name}`, draft.changes) : refused('NOTHING_CHANGED', 'It is so already.');
 }

@@ -7,6 +7,7 @@ import { type Document, labelOf, ordered } from '../model/document.ts';
 import type { Assignment, CrewLine } from '../model/resource-schema.ts';
 import type { Activity } from '../model/schema.ts';
 import { isMilestone } from '../model/activity-kinds.ts';
+import { standardValues } from '../fields/own-values.ts';
 import { assignmentChanges, tryWork, workOf } from './work.ts';
 import { count, type NewId, type Outcome, refused, settled } from './result.ts';
 
@@ -64,7 +65,7 @@ export function assign(doc: Document, ids: readonly string[], lines: readonly Cr
     (work, a) => {
       for (const l of lines) {
         const row = plainAssignment(newId(), a.id, { resourceId: l.resourceId, roleId: l.roleId }, l.units, nextRank(work));
-        work.add({ ...row, delay: how.delay ?? 0, drives: how.drives ?? true, spread: how.spread ?? 'even' }, how.ownWork);
+        work.add({ ...row, values: standardValues(doc, 'assignments'), delay: how.delay ?? 0, drives: how.drives ?? true, spread: how.spread ?? 'even' }, how.ownWork);
       }
     },
   );
@@ -213,7 +214,7 @@ export function typeAssignments(doc: Document, id: string, text: string, newId: 
       for (const t of read) {
         const known = work.list.find((x) => sameAssignee(t.to, x));
         if (!known) {
-          const row = plainAssignment(newId(), id, t.to, t.material ? 1 : (t.amount ?? 1), nextRank(work));
+          const row = { ...plainAssignment(newId(), id, t.to, t.material ? 1 : (t.amount ?? 1), nextRank(work)), values: standardValues(doc, 'assignments') };
           work.add(t.material ? { ...row, quantity: t.amount ?? 1 } : row);
         } else if (t.material) {
           if (t.amount !== null && t.amount !== (known.quantityPer ?? known.quantity))

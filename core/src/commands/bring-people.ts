@@ -66,7 +66,6 @@ export function bringPeople(
       roleId: role(row.roleId),
       otherRoles: [],
       calendarId: row.calendarId === null ? null : calendar(row.calendarId),
-      values: {},
       accountId: account(row.accountId),
       rates: row.rates.map((e) => ({ ...e, accountId: account(e.accountId) })),
       prices: row.prices.map((e) => ({ ...e, accountId: account(e.accountId) })),

@@ -3,12 +3,12 @@ import { freeName } from './own-fields.ts';
 import type { Draft } from '../change/change.ts';
 import { codeKey, ownKey } from '../model/values.ts';
 import type { Document } from '../model/document.ts';
-import type { Activity, CodeSet, OwnField } from '../model/schema.ts';
+import type { CodeSet, OwnField, StoredValues } from '../model/schema.ts';
 import type { NewId } from './result.ts';
 
 /** What rows bring: the code sets and own fields that they have values of. */
-export function usedOf(doc: Document, activities: readonly Activity[]): { codeSets: CodeSet[]; ownFields: OwnField[] } {
-  const keys = new Set(activities.flatMap((a) => Object.keys(a.values)));
+export function usedOf(doc: Document, rows: readonly { values: StoredValues }[]): { codeSets: CodeSet[]; ownFields: OwnField[] } {
+  const keys = new Set(rows.flatMap((r) => Object.keys(r.values)));
   return {
     codeSets: [...doc.codeSets.values()].filter((s) => keys.has(codeKey(s.id))),
     ownFields: [...doc.ownFields.values()].filter((f) => keys.has(ownKey(f.id))),
@@ -40,25 +40,21 @@ function bringSet(draft: Draft, theirs: CodeSet, newId: NewId): { id: string; va
 
 function bringField(draft: Draft, theirs: OwnField, newId: NewId): string {
   const named = [...draft.doc.ownFields.values()].find((f) => alike(f.name, theirs.name));
-  if (named && named.kind === theirs.kind) {
+  if (named && named.kind === theirs.kind && named.of === theirs.of) {
     const choices = [...named.choices, ...theirs.choices.filter((c) => !named.choices.some((x) => alike(x, c)))];
     if (choices.length > named.choices.length) draft.patch('ownFields', named.id, { choices });
     return named.id;
   }
   const id = freeId(draft, 'ownFields', theirs.id, newId);
   let name = theirs.name;
-  // Of another kind is another field.
+  // Of another kind, or of other rows, is another field.
   for (let n = 2; [...draft.doc.ownFields.values()].some((f) => alike(f.name, name)); n++) name = `${theirs.name} ${n}`;
   draft.set('ownFields', id, { ...theirs, id, name, key: freeName(draft.doc, name), standard: null, required: false });
   return id;
 }
 
 /** Puts what is used into a draft, and gives for the values of a row those that stand for them here. */
-export function bringValues(
-  draft: Draft,
-  used: { codeSets: readonly CodeSet[]; ownFields: readonly OwnField[] },
-  newId: NewId,
-): (values: Activity['values']) => Activity['values'] {
+export function bringValues(draft: Draft, used: { codeSets: readonly CodeSet[]; ownFields: readonly OwnField[] }, newId: NewId): (values: StoredValues) => StoredValues {
   const sets = new Map(used.codeSets.map((s) => [codeKey(s.id), bringSet(draft, s, newId)]));
   const fields = new Map(used.ownFields.map((f) => [ownKey(f.id), ownKey(bringField(draft, f, newId))]));
   return (values) =>

@@ -3,8 +3,8 @@ import { Draft } from '../change/change.ts';
 import { foldChanges, trying } from '../change/trial.ts';
 import { indexOf } from '../model/doc-index.ts';
 import { type Document, labelOf } from '../model/document.ts';
-import type { Activity } from '../model/schema.ts';
-import { editField, type Field, type FieldContext, type Read } from '../fields/field.ts';
+import type { Activity, WbsNode } from '../model/schema.ts';
+import { editField, type Field, type FieldContext, type NodeCell, type Read } from '../fields/field.ts';
 import { activityCell, fieldOf } from '../fields/list.ts';
 import type { ScheduleView } from '../schedule/view.ts';
 import { codeWbs, renameWbs, type RowRef } from './outline.ts';
@@ -25,7 +25,12 @@ export function setCell(doc: Document, id: string, key: string, text: string, ne
   if (!a) return refused('UNKNOWN_ACTIVITY', 'That activity is not in the plan any more.');
   const f = fieldOf(doc, key);
   const where = { table: 'activities', id, label: labelOf(a), field: key };
-  if (!f?.read) return refused('WRONG_VALUE', `${labelOf(a)}: ${f ? `${f.title} is computed` : `there is no field ${key}`}; nothing can be typed there.`, where);
+  if (!f?.read)
+    return refused(
+      'WRONG_VALUE',
+      `${labelOf(a)}: ${f ? (f.readNode ? `${f.title} belongs to WBS nodes` : `${f.title} is computed`) : `there is no field ${key}`}; nothing can be typed there.`,
+      where,
+    );
   const read: Read = f.read(text.trim(), activityCell(contextOf(doc, view), a), newId);
   if ('outcome' in read) return read.outcome;
   if ('ask' in read)
@@ -71,23 +76,74 @@ function andRest(doc: Document, first: Outcome, ids: readonly string[], key: str
 
 /** Gives the rows below the first one what the first one has in a field. */
 export function fillDown(doc: Document, refs: readonly RowRef[], key: string, newId: NewId, view?: ScheduleView | null): Outcome {
-  const rows = refs.flatMap((r) => (r.kind === 'activity' && doc.activities.has(r.id) ? [r.id] : []));
-  const [first, ...rest] = rows;
-  const source = first === undefined ? undefined : doc.activities.get(first);
   const f = fieldOf(doc, key);
-  if (!f?.read) return refused('WRONG_VALUE', `${f?.title ?? key} is computed; it cannot be filled down. Choose a column that can be typed.`);
-  if (!source || rest.length === 0) return refused('SELECT_TWO', 'Select two or more activities: what the first one has goes down to the others.');
-  const outcome = setCells(doc, rest, key, cellText(doc, source, key, view), newId, view);
-  return outcome.ok ? { ...outcome, label: `Fill ${f.title.toLowerCase()} down over ${count(rows.length, 'activity')}` } : outcome;
+  if (!f?.read && !f?.readNode) return refused('WRONG_VALUE', `${f?.title ?? key} is computed; it cannot be filled down. Choose a column that can be typed.`);
+  const rows = refs.filter((r) => holds(doc, f, r));
+  const [first, ...rest] = rows;
+  if (!first || rest.length === 0) return refused('SELECT_TWO', `Select two or more ${f.readNode ? 'WBS nodes' : 'activities'}: what the first one has goes down to the others.`);
+  const outcome = setRows(doc, rest, key, rowText(doc, first, f, view ?? null), newId, view);
+  return outcome.ok ? { ...outcome, label: `Fill ${f.title.toLowerCase()} down over ${countOf(f, rows.length)}` } : outcome;
 }
 
-/** Sets the field of a row of either kind: of a WBS node its name, or its own part of the WBS code. */
+/** True where rows of a kind hold a field by themselves: a name is theirs alone. */
+const holds = (doc: Document, f: Field, r: RowRef): boolean =>
+  r.kind === 'wbs' ? f.readNode !== undefined && doc.wbs.has(r.id) : f.read !== undefined && doc.activities.has(r.id);
+const countOf = (f: Field, n: number): string => (f.readNode ? `${n} ${n === 1 ? 'WBS node' : 'WBS nodes'}` : count(n, 'activity'));
+function rowText(doc: Document, r: RowRef, f: Field, view: ScheduleView | null): string {
+  const [a, node] = [doc.activities.get(r.id), doc.wbs.get(r.id)];
+  return a ? cellText(doc, a, f.key, view) : node ? (f.editNode?.(nodeCell(doc, node)) ?? '') : '';
+}
+const nodeCell = (doc: Document, node: WbsNode): NodeCell => ({ ...contextOf(doc, null), kind: 'wbs', node, code: '', rollup: undefined });
+
+/** Sets one field of those of some rows that hold it from the same text. All or nothing. */
+export function setRows(doc: Document, refs: readonly RowRef[], key: string, text: string, newId: NewId, view?: ScheduleView | null): Outcome {
+  const f = fieldOf(doc, key);
+  if (!f?.readNode)
+    return setCells(
+      doc,
+      refs.flatMap((r) => (r.kind === 'activity' ? [r.id] : [])),
+      key,
+      text,
+      newId,
+      view,
+    );
+  const nodes = refs.filter((r) => r.kind === 'wbs');
+  if (nodes.length === 0) return refused('NOTHING_SELECTED', `${f.title} belongs to WBS nodes. Select some first.`);
+  return trying(doc, (put) => {
+    const all = [];
+    for (const r of nodes) {
+      const outcome = setNodeCell(doc, r.id, key, text);
+      if (!outcome.ok) return outcome;
+      put(outcome.changes);
+      all.push(...outcome.changes);
+    }
+    return done(`${text.trim() === '' ? 'Clear' : 'Set'} ${f.title.toLowerCase()} of ${countOf(f, nodes.length)}`, foldChanges(all));
+  });
+}
+
+/** Sets the field of a row of either kind: of a WBS node its name, its own part of the WBS code, or a field of nodes. */
 export function setRow(doc: Document, ref: RowRef, key: string, text: string, newId: NewId, view?: ScheduleView | null): Outcome {
-  return ref.kind === 'wbs' ? (key === 'code' ? codeWbs(doc, ref.id, text) : renameWbs(doc, ref.id, text)) : setCell(doc, ref.id, key, text, newId, view);
+  if (ref.kind === 'activity') return setCell(doc, ref.id, key, text, newId, view);
+  return key === 'code' ? codeWbs(doc, ref.id, text) : key === 'name' ? renameWbs(doc, ref.id, text) : setNodeCell(doc, ref.id, key, text);
+}
+
+/** Sets one field of a WBS node from typed text, where it can be typed there. */
+function setNodeCell(doc: Document, id: string, key: string, text: string): Outcome {
+  const node = doc.wbs.get(id);
+  const f = fieldOf(doc, key);
+  if (!node) return refused('UNKNOWN_WBS', 'That WBS node is not in the plan any more.');
+  const where = { table: 'wbs', id, label: node.name, field: key };
+  if (!f?.readNode) return refused('WRONG_VALUE', `${node.name}: ${f?.title ?? key} cannot be typed in a WBS node.`, where);
+  const read = f.readNode(text, nodeCell(doc, node));
+  if ('error' in read) return refused('WRONG_VALUE', `${node.name}: ${read.error}`, where);
+  const draft = new Draft(doc);
+  draft.patch('wbs', id, read.fields);
+  return settled(doc, `Set ${f.title} of ${node.name}`, draft.changes);
 }
 
 /** True where something can be typed into a field of a row of this kind. */
-export const isTypable = (f: Field | undefined, kind: 'activity' | 'wbs'): boolean => f?.read !== undefined && (kind === 'activity' || f.naming === true);
+export const isTypable = (f: Field | undefined, kind: 'activity' | 'wbs'): boolean =>
+  kind === 'activity' ? f?.read !== undefined : f?.readNode !== undefined || (f?.read !== undefined && f.naming === true);
 
 /** Sets fields of activities after checking that they hold together. */
 export function setActivities(doc: Document, ids: readonly string[], fields: Partial<Activity>): Outcome {

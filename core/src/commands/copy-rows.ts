@@ -14,6 +14,7 @@ import {
   linkSchema,
   noProgress,
   ownFieldSchema,
+  type StoredValues,
   type WbsNode,
   wbsSchema,
 } from '../model/schema.ts';
@@ -23,7 +24,7 @@ import { resolveCalendar } from '../schedule/calendars.ts';
 import { attachedTo, putAttached } from './attached.ts';
 import { assigneeOf } from '../model/assigned.ts';
 import { accountSchema, currencySchema, expenseSchema } from '../model/money-schema.ts';
-import { assignmentSchema, resourceSchema, roleSchema } from '../model/resource-schema.ts';
+import { type Assignment, assignmentSchema, resourceSchema, roleSchema } from '../model/resource-schema.ts';
 import { bringPeople, whoIn } from './bring-people.ts';
 import { bookedHere, bringMoney, moneyIn } from './bring-money.ts';
 import { bringValues, usedOf } from './bring-values.ts';
@@ -101,7 +102,20 @@ export function copyRows(doc: Document, projectId: string, refs: readonly RowRef
   const money = moneyIn(doc, activities, [...people.resources, ...people.roles]);
   const calendars = [...used].flatMap((id) => doc.calendars.get(id) ?? []);
   const attached = attachedTo(doc, [...wbs.map(({ id }) => ({ kind: 'wbs' as const, id })), ...activities.map(({ id }) => ({ kind: 'activity' as const, id }))]);
-  return { format: CLIP_FORMAT, projectId, cut, top, wbs, activities, links, calendars, ...attached, ...people, ...money, ...usedOf(doc, activities) };
+  return {
+    format: CLIP_FORMAT,
+    projectId,
+    cut,
+    top,
+    wbs,
+    activities,
+    links,
+    calendars,
+    ...attached,
+    ...people,
+    ...money,
+    ...usedOf(doc, [...activities, ...wbs, ...attached.assignments, ...people.resources]),
+  };
 }
 
 /** Rows in the order of the outline, found by their places under their parents. */
@@ -200,7 +214,8 @@ function pasteCopies(doc: Document, projectId: string, clip: Clip, place: Place,
   const draft = new Draft(doc);
   const foreign = clip.projectId !== projectId;
   const calendar = foreign ? bringCalendars(draft, clip.calendars, newId) : (id: string): string | null => (doc.calendars.has(id) ? id : null);
-  const valuesOf = foreign ? bringValues(draft, clip, newId) : (values: Activity['values']): Activity['values'] => values;
+  const valuesOf = foreign ? bringValues(draft, clip, newId) : (values: StoredValues): StoredValues => values;
+  const withValues = <R extends { values: StoredValues }>(row: R): R => ({ ...row, values: valuesOf(row.values) });
   const ids = new Map<string, string>();
   for (const r of [...clip.wbs, ...clip.activities]) ids.set(r.id, newId());
   const ranks = spacedRanks(draft, siblings(doc, place.parent), place.after, clip.top.length);
@@ -208,7 +223,7 @@ function pasteCopies(doc: Document, projectId: string, clip: Clip, place: Place,
   for (const w of clip.wbs) {
     const rank = onTop.get(w.id);
     const parentId = rank === undefined ? (ids.get(w.parentId ?? '') ?? place.parent) : place.parent;
-    draft.set('wbs', ids.get(w.id) as string, { ...w, id: ids.get(w.id) as string, parentId, rank: rank ?? w.rank });
+    draft.set('wbs', ids.get(w.id) as string, { ...withValues(w), id: ids.get(w.id) as string, parentId, rank: rank ?? w.rank });
   }
   const numbers = numbersOf(doc);
   for (const a of clip.activities) {
@@ -217,10 +232,12 @@ function pasteCopies(doc: Document, projectId: string, clip: Clip, place: Place,
     const progress = clip.cut ? {} : noProgress;
     const code = foreign && numbers.take(a.code) ? a.code : numbers.next();
     const calendarId = a.calendarId === null ? null : calendar(a.calendarId);
-    draft.set('activities', ids.get(a.id) as string, { ...a, ...progress, id: ids.get(a.id) as string, code, wbsId, calendarId, values: valuesOf(a.values), rank: rank ?? a.rank });
+    draft.set('activities', ids.get(a.id) as string, { ...withValues(a), ...progress, id: ids.get(a.id) as string, code, wbsId, calendarId, rank: rank ?? a.rank });
   }
   const booked = foreign ? bringMoney(draft, clip, newId) : bookedHere(draft);
-  putAttached(draft, clip, (id) => ids.get(id), newId, foreign ? bringPeople(draft, clip, calendar, newId, booked.account) : (x) => (assigneeOf(doc, x) ? x : null), booked);
+  const people = { resources: clip.resources.map(withValues), roles: clip.roles };
+  const whom = foreign ? bringPeople(draft, people, calendar, newId, booked.account) : (x: Assignment) => (assigneeOf(doc, x) ? x : null);
+  putAttached(draft, { ...clip, assignments: clip.assignments.map(withValues) }, (id) => ids.get(id), newId, whom, booked);
   let rank = indexOf(doc).nextLinkRank();
   for (const l of clip.links) {
     const [from, to] = [ids.get(l.from), ids.get(l.to)];

@@ -1,6 +1,6 @@
 /** Commands on rows and cells. */
 import { fieldOf } from '../fields/list.ts';
-import { fillDown, isTypable, setCells } from './cells.ts';
+import { fillDown, isTypable, setRows } from './cells.ts';
 import { activities, type Command, type CommandContext, nodes, rowsAndNodes, some, tried } from './command.ts';
 import { deleteRows, levelDown, levelUp, moveRows, topmost } from './outline.ts';
 import { activitiesToNodes, dissolveNodes, mergeActivities, nodeToActivity, setLanes, wrapRows } from './reshape.ts';
@@ -164,10 +164,10 @@ export const rowCommands: readonly Command[] = [
     where: ['row'],
     able(c) {
       const f = c.selection.field === null ? undefined : fieldOf(c.doc, c.selection.field);
-      if (!f || !isTypable(f, 'activity') || f.naming) return 'Put the cursor into a column of values first.';
-      return activities(c).length > 0 || 'Select activities first.';
+      if (!f || !(f.readNode || isTypable(f, 'activity')) || f.naming) return 'Put the cursor into a column of values first.';
+      return f.readNode ? nodes(c).length > 0 || `${f.title} belongs to WBS nodes. Select some first.` : activities(c).length > 0 || 'Select activities first.';
     },
-    run: (c) => setCells(c.doc, activities(c), c.selection.field ?? '', '', c.newId, c.view),
+    run: (c) => setRows(c.doc, c.selection.rows, c.selection.field ?? '', '', c.newId, c.view),
   },
   {
     id: 'fillDown',
@@ -179,8 +179,8 @@ export const rowCommands: readonly Command[] = [
     keys: ['Ctrl+D'],
     able(c) {
       const f = c.selection.field === null ? undefined : fieldOf(c.doc, c.selection.field);
-      if (!f?.read) return 'Put the cursor into a column that can be typed first.';
-      return activities(c).length > 1 || 'Select two or more activities first.';
+      if (!f?.read && !f?.readNode) return 'Put the cursor into a column that can be typed first.';
+      return f.readNode ? nodes(c).length > 1 || 'Select two or more WBS nodes first.' : activities(c).length > 1 || 'Select two or more activities first.';
     },
     run: (c) => fillDown(c.doc, c.selection.inOrder, c.selection.field ?? '', c.newId, c.view),
   },

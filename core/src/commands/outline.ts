@@ -5,7 +5,7 @@ import { type Activity, activityDefaults, type ActivityType, MAX_NAME, wbsDefaul
 import { indexOf } from '../model/doc-index.ts';
 import { takeOut } from './attached.ts';
 import { count, done, type NewId, type Outcome, refused, settled } from './result.ts';
-import { standardValues } from '../fields/own.ts';
+import { standardValues } from '../fields/own-values.ts';
 import { isMilestone } from '../model/activity-kinds.ts';
 import { nodeWithCode, wbsCodeOf } from '../outline/outline.ts';
 import { dayLengths } from '../schedule/calendars.ts';
@@ -102,7 +102,7 @@ export function addActivity(doc: Document, at: RowRef | null, args: NewActivity,
     ...plainActivity(id, args.code ?? numbersOf(doc).next(), rankAfter(draft, siblings(doc, parent), after)),
     name: args.name ?? '',
     wbsId: parent,
-    values: standardValues(doc),
+    values: standardValues(doc, 'activities'),
     basis: projectOf(doc).options.basis,
     type: args.type ?? 'task',
     duration: milestone ? 0 : (args.duration ?? dayLengths(doc, { calendarId }).minutesPerDay),
@@ -130,7 +130,7 @@ export function addWbs(doc: Document, at: RowRef | null, name: string, newId: Ne
     after = below.id;
   }
   const id = newId();
-  const row: WbsNode = { ...wbsDefaults, id, rank: rankAfter(draft, siblings(doc, parent), after), parentId: parent, name };
+  const row: WbsNode = { ...wbsDefaults, id, rank: rankAfter(draft, siblings(doc, parent), after), parentId: parent, name, values: standardValues(doc, 'wbs') };
   draft.set('wbs', id, row);
   return settled(doc, `Add WBS node ${name}`.trim(), draft.changes, [id]);
 }

@@ -2,14 +2,16 @@
 import { Draft } from '../change/change.ts';
 import { compileExpression, namesIn, renamedIn } from '../expr/compile.ts';
 import { identifierOf, reserved } from '../expr/types.ts';
-import { loopOf, nameInExpressions, namesOf, ownValue, readOwn } from '../fields/own.ts';
+import { loopOf, nameInExpressions, namesOf } from '../fields/own.ts';
+import { calendared, type OwnedRow, ownEditText, ownValue, readOwn, rowsOfOwn } from '../fields/own-values.ts';
 import { ownKey, withValue } from '../model/values.ts';
 import { editField, type Field } from '../fields/field.ts';
 import { activityCell, builtIn, fieldOf } from '../fields/list.ts';
 import { type Document, ordered } from '../model/document.ts';
-import type { Activity, OwnField, OwnKind } from '../model/schema.ts';
+import type { Activity, OwnField, OwnKind, OwnOf, StoredValue } from '../model/schema.ts';
+import { labelOfRow, tables } from '../model/tables.ts';
 import { nameObjection } from './codes.ts';
-import { count, type NewId, type Outcome, refused, settled } from './result.ts';
+import { type NewId, type Outcome, refused, settled } from './result.ts';
 
 export const ownKindNames: Record<OwnKind, string> = {
   text: 'text',
@@ -39,8 +41,11 @@ const usualSum = (kind: OwnKind): OwnField['sum'] => (kind === 'number' || kind 
 
 const gone = refused('UNKNOWN_FIELD', 'That field is not in the project any more.');
 
+/** Rows of the table that a field belongs to, in words: "3 activities". */
+export const ownedCount = (of: OwnOf, n: number): string => `${n} ${n === 1 ? tables[of].word : tables[of].words}`;
+
 /** Adds a field of a kind, behind the others. */
-export function addOwnField(doc: Document, name: string, kind: OwnKind, newId: NewId): Outcome {
+export function addOwnField(doc: Document, name: string, kind: OwnKind, newId: NewId, of: OwnOf = 'activities'): Outcome {
   const id = newId();
   const no = nameObjection(doc.ownFields.values(), id, name, 'field');
   if (no) return no;
@@ -52,6 +57,7 @@ export function addOwnField(doc: Document, name: string, kind: OwnKind, newId: N
     name: name.trim(),
     key: freeName(doc, name.trim()),
     about: '',
+    of,
     kind,
     unit: '',
     choices: [],
@@ -105,25 +111,40 @@ export function fieldNamed(doc: Document, name: string): Field | undefined {
 export const askers = (doc: Document, what: 'fields' | 'sets', names: readonly string[]): OwnField[] =>
   [...doc.ownFields.values()].filter((f) => f.kind === 'computed' && namesIn(f.expression)[what].some((n) => names.some((x) => x.toLowerCase() === n.toLowerCase())));
 
-/** Activities that have something in a field. */
-export const ownUses = (doc: Document, id: string): Activity[] => [...doc.activities.values()].filter((a) => a.values[ownKey(id)] !== undefined);
+/** Rows that have something in a field. */
+export function ownUses(doc: Document, id: string): OwnedRow[] {
+  const f = doc.ownFields.get(id);
+  return f ? rowsOfOwn(doc, f.of).filter((r) => r.values[ownKey(id)] !== undefined) : [];
+}
 
 /** What becomes of the values of a field when it changes: each read anew from its text; `lost`: those that cannot be. */
-export function convertOwn(doc: Document, id: string, next: OwnField): { values: Map<string, string | number | boolean | null>; lost: Activity[] } {
-  const f = fieldOf(doc, ownKey(id));
+export function convertOwn(doc: Document, id: string, next: OwnField): { values: Map<string, StoredValue | null>; lost: OwnedRow[] } {
   const old = doc.ownFields.get(id);
-  const values = new Map<string, string | number | boolean | null>();
-  const lost: Activity[] = [];
-  for (const a of ownUses(doc, id)) {
-    const stored = a.values[ownKey(id)];
-    if (old?.kind === next.kind && ownValue(next, stored) !== null) continue;
-    const text = f ? editField(f, activityCell({ doc, view: null, baseline: null, clock: false }, a)) : '';
-    const r = readOwn(next, text, { doc, a });
+  const values = new Map<string, StoredValue | null>();
+  const lost: OwnedRow[] = [];
+  for (const row of ownUses(doc, id)) {
+    const stored = row.values[ownKey(id)];
+    const stays = old?.of === next.of;
+    if (stays && old.kind === next.kind && ownValue(next, stored) !== null) continue;
+    const r = stays ? readOwn(next, textIn(doc, old, row), doc, calendared(row)) : { value: null };
     const value = 'error' in r ? null : r.value;
-    if (value === null) lost.push(a);
-    values.set(a.id, value);
+    if (value === null) lost.push(row);
+    values.set(row.id, value);
   }
   return { values, lost };
+}
+
+/** The text of a field in a row that can be typed again. A computed one leaves what it came to. */
+function textIn(doc: Document, f: OwnField, row: OwnedRow): string {
+  const computed = f.kind === 'computed' ? fieldOf(doc, ownKey(f.id)) : undefined;
+  return computed
+    ? editField(computed, activityCell({ doc, view: null, baseline: null, clock: false }, row as Activity))
+    : ownEditText(f, row.values[ownKey(f.id)], doc, calendared(row));
+}
+
+function lossText(doc: Document, f: OwnField, lost: readonly OwnedRow[]): string {
+  const first = labelOfRow(f.of, lost[0]!, doc);
+  return lost.length === 1 ? `${first} would lose what it has in ${f.name}.` : `${ownedCount(f.of, lost.length)} would lose what they have in ${f.name}, ${first} among them.`;
 }
 
 /** Changes a field. Values that the new kind or the new choices cannot hold are dropped only where that is agreed to (`dropping`). */
@@ -147,26 +168,28 @@ export function editOwnField(doc: Document, id: string, fields: Partial<Omit<Own
     const wrong = fields.expression === undefined || fields.expression.trim() === '' ? undefined : expressionError(doc, next);
     if (wrong) return refused('BAD_EXPRESSION', wrong, { table: 'ownFields', id, label: old.name, field: 'expression' });
   }
-  // What new activities have is of the field's kind, too.
-  if (next.standard !== null && ownValue(next, next.standard) === null) next.standard = null;
-  const { values, lost } = convertOwn(doc, id, next);
-  if (lost.length > 0 && !dropping)
-    return refused('IN_USE', `${count(lost.length, 'activity')} would lose what they have in ${old.name}, ${lost[0]!.code} ${lost[0]!.name} among them.`, {
+  if (next.kind === 'computed' && next.of !== 'activities')
+    return refused('WRONG_VALUE', `Computed fields belong to activities; ${old.name} belongs to ${tables[next.of].words}.`, {
       table: 'ownFields',
       id,
       label: old.name,
+      field: 'kind',
     });
+  // What new rows have is of the field's kind, too.
+  if (next.standard !== null && ownValue(next, next.standard) === null) next.standard = null;
+  const { values, lost } = convertOwn(doc, id, next);
+  if (lost.length > 0 && !dropping) return refused('IN_USE', lossText(doc, old, lost), { table: 'ownFields', id, label: old.name });
   const draft = new Draft(doc);
   draft.set('ownFields', id, next);
   // Expressions that ask for it follow its new name.
   if (fields.key !== undefined && fields.key !== nameInExpressions(old))
     for (const f of askers(doc, 'fields', [nameInExpressions(old)]))
       draft.patch('ownFields', f.id, { expression: renamedIn(f.expression, nameInExpressions(old), fields.key, 'field') });
-  for (const [a, value] of values) draft.patch('activities', a, withValue(doc.activities.get(a) as Activity, ownKey(id), value));
+  for (const [row, value] of values) draft.patch(old.of, row, withValue(doc[old.of].get(row) as OwnedRow, ownKey(id), value));
   return settled(doc, `Change field ${next.name}`, draft.changes);
 }
 
-/** Deletes a field with what activities have in it. */
+/** Deletes a field with what rows have in it. */
 export function deleteOwnField(doc: Document, id: string): Outcome {
   const f = doc.ownFields.get(id);
   if (!f) return gone;
@@ -178,18 +201,32 @@ export function deleteOwnField(doc: Document, id: string): Outcome {
       label: f.name,
     });
   const draft = new Draft(doc);
-  for (const a of ownUses(doc, id)) draft.patch('activities', a.id, withValue(a, ownKey(id), null));
+  for (const row of ownUses(doc, id)) draft.patch(f.of, row.id, withValue(row, ownKey(id), null));
   draft.set('ownFields', id, null);
   return settled(doc, `Delete field ${f.name}`, draft.changes);
 }
 
-/** Gives the value of new activities to those that are there and have none. */
+/** Gives the value of new rows to those that are there and have none. */
 export function fillStandard(doc: Document, id: string): Outcome {
   const f = doc.ownFields.get(id);
   if (!f) return gone;
-  if (f.standard === null) return refused('NOTHING_CHANGED', `${f.name} has no value for new activities.`);
+  if (f.standard === null) return refused('NOTHING_CHANGED', `${f.name} has no value for new ${tables[f.of].words}.`);
   const draft = new Draft(doc);
-  for (const a of doc.activities.values()) if (a.values[ownKey(id)] === undefined) draft.patch('activities', a.id, withValue(a, ownKey(id), f.standard));
-  if (draft.changes.length === 0) return refused('NOTHING_CHANGED', 'All activities have a value already.');
-  return settled(doc, `Give ${count(draft.changes.length, 'activity')} the usual ${f.name}`, draft.changes);
+  for (const row of rowsOfOwn(doc, f.of)) if (row.values[ownKey(id)] === undefined) draft.patch(f.of, row.id, withValue(row, ownKey(id), f.standard));
+  if (draft.changes.length === 0) return refused('NOTHING_CHANGED', `All ${tables[f.of].words} have a value already.`);
+  return settled(doc, `Give ${ownedCount(f.of, draft.changes.length)} the usual ${f.name}`, draft.changes);
+}
+
+/** Sets what a row has in a field of its table from typed text; empty text takes it out. */
+export function setOwn(doc: Document, id: string, rowId: string, text: string): Outcome {
+  const f = doc.ownFields.get(id);
+  if (!f) return gone;
+  const row = doc[f.of].get(rowId) as OwnedRow | undefined;
+  if (!row) return refused(tables[f.of].unknown, `That ${tables[f.of].word} is not there any more.`);
+  const label = labelOfRow(f.of, row, doc);
+  const read = readOwn(f, text, doc, calendared(row));
+  if ('error' in read) return refused('WRONG_VALUE', `${label}: ${read.error}`, { table: f.of, id: rowId, label, field: ownKey(id) });
+  const draft = new Draft(doc);
+  draft.patch(f.of, rowId, withValue(row, ownKey(id), read.value));
+  return settled(doc, `Set ${f.name} of ${label}`, draft.changes);
 }

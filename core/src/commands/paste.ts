@@ -5,7 +5,7 @@ import { fieldOf } from '../fields/list.ts';
 import { indexOf } from '../model/doc-index.ts';
 import type { Document } from '../model/document.ts';
 import type { ScheduleView } from '../schedule/view.ts';
-import { setCell } from './cells.ts';
+import { setRow } from './cells.ts';
 import { addActivity, type RowRef } from './outline.ts';
 import { count, done, type NewId, type Outcome, refused } from './result.ts';
 
@@ -34,30 +34,33 @@ export function pasteCells(
     };
     // New rows go below the last one written over, or below the given one, or to the end.
     let last: RowRef | null = rows.filter((r): r is RowRef => r !== null).pop() ?? below;
-    const targets: string[] = [];
+    const targets: RowRef[] = [];
+    const ofNodes = keys.some((k) => k !== null && fieldOf(doc, k)?.readNode !== undefined);
     for (let i = 0; i < texts.length; i++) {
       const row = rows[i];
-      if (row?.kind === 'wbs')
+      if (row?.kind === 'wbs' && !ofNodes)
         return refused('PASTE_ON_WBS', `Row ${i + 1} of what is pasted would fall on a WBS node. Paste onto activities, or below the last one. Nothing was pasted.`);
       if (row) {
-        targets.push(row.id);
+        targets.push(row);
         continue;
       }
       const o = addActivity(doc, last, {}, newId);
       const no = take(o, `Row ${i + 1}`);
       if (no) return no;
-      const id = o.ok ? (o.made?.[0] as string) : '';
-      last = { kind: 'activity', id };
-      targets.push(id);
+      last = { kind: 'activity', id: o.ok ? (o.made?.[0] as string) : '' };
+      targets.push(last);
     }
     // Links after everything else, since they may name rows further down; numbers and types before, since the rest rests on them.
     const order = (key: string | null): number => (key === 'code' || key === 'type' ? 0 : key !== null && fieldOf(doc, key)?.kind === 'links' ? 2 : 1);
     const cells = texts.flatMap((line, i) => line.map((text, j) => ({ i, key: keys[j] ?? null, text }))).sort((a, b) => order(a.key) - order(b.key));
     for (const { i, key, text } of cells) {
-      if (!key) continue;
+      const target = targets[i]!;
+      const f = key === null ? undefined : fieldOf(doc, key);
+      // A field of nodes is nothing that an activity could be given, nor the other way round.
+      if (key === null || (f && !(target.kind === 'wbs' ? f.readNode : f.read))) continue;
       // Rows copied and pasted again bring their numbers along; new rows keep their own where one is taken.
       if (key === 'code' && !rows[i] && indexOf(doc).byCode(text.trim())) continue;
-      const no = take(setCell(doc, targets[i]!, key, text, newId, view), `Row ${i + 1}, ${fieldOf(doc, key)?.title.toLowerCase() ?? key}`);
+      const no = take(setRow(doc, target, key, text, newId, view), `Row ${i + 1}, ${f?.title.toLowerCase() ?? key}`);
       if (no) return no;
     }
     const changes = foldChanges(all);

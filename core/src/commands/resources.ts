@@ -3,6 +3,8 @@ import { Draft } from '../change/change.ts';
 import { type Document, ordered } from '../model/document.ts';
 import { type Assignment, type Crew, type Resource, resourceDefaults, type ResourceGroup, type ResourceKind, resourceKinds, type Role } from '../model/resource-schema.ts';
 import { labelOfRow, type Row, type Rows, tables } from '../model/tables.ts';
+import { ownFieldsFor, readOwn, standardValues } from '../fields/own-values.ts';
+import { withValue, ownKey } from '../model/values.ts';
 import { unassign } from './assign.ts';
 import { count, done, type NewId, type Outcome, refused, settled } from './result.ts';
 
@@ -31,7 +33,14 @@ export function addPeople<T extends PeopleTable>(doc: Document, table: T, name: 
   if (no) return no;
   const draft = new Draft(doc);
   const id = newId();
-  draft.set(table, id, { ...plain[table], ...fields, id, rank: nextRank(doc, table), name: name.trim() } as unknown as Row);
+  draft.set(table, id, {
+    ...plain[table],
+    ...(table === 'resources' ? { values: standardValues(doc, 'resources') } : {}),
+    ...fields,
+    id,
+    rank: nextRank(doc, table),
+    name: name.trim(),
+  } as unknown as Row);
   return settled(doc, `Add ${tables[table].word} ${name.trim()}`, draft.changes, [id]);
 }
 
@@ -160,7 +169,7 @@ export function addRoles(doc: Document, list: RoleList, newId: NewId): Outcome {
   return settled(doc, `Add ${count(made.length, 'role')}`, draft.changes, made);
 }
 
-/** A line of a pasted list: name, kind, role, group, units, price of an hour (or of a measure), unit, mail, phone; in any order under heads, or in this order. */
+/** A line of a pasted list: name, kind, role, group, units, price of an hour (or of a measure), unit, mail, phone; in any order under heads, or in this order. Under heads fields of resources are read, too. */
 const heads = ['name', 'kind', 'role', 'group', 'units', 'rate', 'unit', 'mail', 'phone'] as const;
 type Head = (typeof heads)[number];
 
@@ -201,9 +210,24 @@ export function importResources(doc: Document, rows: readonly (readonly string[]
     }
     const known = ids.resources.get(name.toLowerCase());
     const id = known ?? newId();
-    const was: Resource = draft.get('resources', id) ?? { ...(plain.resources as Resource), id, rank: ranks.resources++, name, kind: kind as ResourceKind };
+    const was: Resource = draft.get('resources', id) ?? {
+      ...(plain.resources as Resource),
+      values: standardValues(doc, 'resources'),
+      id,
+      rank: ranks.resources++,
+      name,
+      kind: kind as ResourceKind,
+    };
     if (known !== undefined && (was.kind === 'material') !== (kind === 'material') && usesOf(doc, 'resources', id).length > 0)
       return no('it is assigned, and cannot become or stop being a material.');
+    let { values } = was;
+    for (const own of named ? ownFieldsFor(doc, 'resources') : []) {
+      const cell = cells[order.indexOf(own.name.toLowerCase())];
+      if (cell === undefined) continue;
+      const read = readOwn(own, cell, doc, was);
+      if ('error' in read) return no(read.error);
+      ({ values } = withValue({ values }, ownKey(own.id), read.value));
+    }
     const role = at('role');
     const group = at('group');
     const fields: Partial<Resource> = {
@@ -218,7 +242,7 @@ export function importResources(doc: Document, rows: readonly (readonly string[]
           : { rates: [{ from, perHour: numbers.rate, accountId: null }] }),
       ...Object.fromEntries((['unit', 'mail', 'phone'] as const).flatMap((h) => (at(h) === undefined ? [] : [[h, at(h)]]))),
     };
-    draft.set('resources', id, { ...was, ...fields });
+    draft.set('resources', id, { ...was, ...fields, values });
     ids.resources.set(name.toLowerCase(), id);
     made.push(id);
   }

@@ -100,6 +100,9 @@ export interface Field<V extends Value = Value> {
   open?: true;
   /** What a WBS node shows in it. */
   node?(cell: NodeCell): V | null;
+  /** The text of a WBS node that can be typed again, and reading what is typed there; absent where nothing can be. */
+  editNode?(cell: NodeCell): string;
+  readNode?(text: string, cell: NodeCell): { fields: Partial<WbsNode> } | { error: string };
   sum: Sum;
   /** Of nodes: its expression on the summed fields. */
   again?: true;

@@ -1,18 +1,14 @@
 /** Fields that people have made: a column for each code set, and one for each field of their own. Values lie in `values` of the row. */
 import { byRank } from '../model/order.ts';
 import type { Document } from '../model/document.ts';
-import type { Activity, CodeSet, CodeValue, OwnField } from '../model/schema.ts';
+import type { Activity, CodeSet, CodeValue, OwnField, StoredValue } from '../model/schema.ts';
 import { Draft } from '../change/change.ts';
 import type { NewId, Outcome } from '../commands/result.ts';
 import { compileExpression, namesIn, type Names } from '../expr/compile.ts';
 import { type Compiled, failed, identifierOf, kindOfType, typeOfKind, typeWords } from '../expr/types.ts';
-import { dayLengths } from '../schedule/calendars.ts';
-import { formatDuration, parseDuration } from '../time/duration.ts';
 import { codeKey, ownKey, withValue } from '../model/values.ts';
-import { parseDay } from '../time/instant.ts';
-import { showTypedDate } from '../time/typed-date.ts';
-import { type ActivityCell, type Cell, field, type Field, type Kind, type Read, type Value, valueOf } from './field.ts';
-import { readAddress, typedDate, unreadableDate } from './typed.ts';
+import { type Cell, field, type Field, type Kind, type Read, type Value, valueOf } from './field.ts';
+import { ownChoices, ownEditText, ownText, ownValue, readOwn, withUnit } from './own-values.ts';
 
 /** The value of a set by its short name or its name, whatever the case. */
 export function codeValueNamed(set: CodeSet, text: string): CodeValue | undefined {
@@ -68,87 +64,69 @@ const kinds: Record<OwnField['kind'], Kind> = {
   computed: 'text',
 };
 
-/** What typed text is in a field of a kind: the value that is stored, or why it is none. */
-export function readOwn(own: OwnField, text: string, { doc, a }: Pick<ActivityCell, 'doc' | 'a'>): { value: Value | null } | { error: string } {
-  const t = text.trim();
-  if (t === '') return { value: null };
-  switch (own.kind) {
-    case 'number':
-    case 'money': {
-      const plain = own.unit && t.toLowerCase().endsWith(own.unit.toLowerCase()) ? t.slice(0, -own.unit.length) : t;
-      const n = Number(plain.replace(/[\s,]/g, ''));
-      return Number.isFinite(n) && Math.abs(n) <= 1e15 ? { value: n } : { error: `${t} cannot be read as ${own.kind === 'money' ? 'an amount' : 'a number'}.` };
-    }
-    case 'date': {
-      const date = typedDate(doc, t);
-      return date === undefined ? { error: unreadableDate(t) } : { value: date.slice(0, 10) };
-    }
-    case 'duration': {
-      const minutes = parseDuration(t, dayLengths(doc, a));
-      return minutes === undefined ? { error: `${t} cannot be read as a duration. Type it as 10d, 4h, 2w or 30m.` } : { value: minutes };
-    }
-    case 'yesNo':
-      return /^(y|yes)$/i.test(t) ? { value: true } : /^(n|no)$/i.test(t) ? { value: false } : { error: `${t} is neither yes nor no.` };
-    case 'choice': {
-      const one = own.choices.find((c) => c.toLowerCase() === t.toLowerCase());
-      return one === undefined ? { error: `${own.name} has no choice ${t}. It has ${own.choices.join(', ') || 'none yet'}.` } : { value: one };
-    }
-    case 'address': {
-      const address = readAddress(t);
-      return address === undefined ? { error: `${t} is no web address. Type it as https://example.org/page.` } : { value: address };
-    }
-    case 'computed':
-      return { error: `${own.name} is computed. Change its expression in the Library.` };
-    default:
-      return t.length > 20_000 ? { error: 'the text is longer than 20,000 characters.' } : { value: text.trim() };
-  }
-}
-
-/** A stored value as its field shows it: none where it is of another kind than the field is now. */
-export function ownValue(own: OwnField, stored: Value | undefined): Value | null {
-  if (stored === undefined) return null;
-  const wanted = own.kind === 'yesNo' ? 'boolean' : ['number', 'money', 'duration'].includes(own.kind) ? 'number' : 'string';
-  if (typeof stored !== wanted || (own.kind === 'choice' && !own.choices.includes(stored as string))) return null;
-  if (own.kind !== 'date') return stored;
-  const day = parseDay(stored as string);
-  return day === undefined ? null : day * 1440;
-}
-
 function ownField(own: OwnField): Field {
   const key = ownKey(own.id);
+  const choices = ownChoices(own);
   return field<Value>({
-    key,
-    title: own.name,
+    ...plainOwn(own),
     about: own.about || `A field of this project.`,
-    kind: kinds[own.kind],
-    group: 'Own fields',
-    width: own.kind === 'text' || own.kind === 'address' ? 130 : 90,
-    stored: 'values',
     sum: own.sum === 'again' ? 'none' : own.sum,
-    ...(own.kind === 'number' ? { showSum: (v) => withUnit(v as number, own) } : {}),
     inspector: true,
     value: ({ a }) => ownValue(own, a.values[key]),
-    show(v, cell) {
-      switch (own.kind) {
-        case 'number':
-          return withUnit(v as number, own);
-        case 'money':
-          return (v as number).toLocaleString('en-GB', { maximumFractionDigits: 2 });
-        case 'date':
-          return showTypedDate(String(cell.a.values[key]));
-        case 'duration':
-          return formatDuration(v as number, dayLengths(cell.doc, cell.a));
-        case 'yesNo':
-          return v ? 'yes' : 'no';
-        default:
-          return String(v);
-      }
-    },
-    edit: own.kind === 'number' || own.kind === 'money' ? ({ a }) => String(ownValue(own, a.values[key]) ?? '') : undefined,
-    ...(own.kind === 'choice' ? { choices: () => ['', ...own.choices] } : own.kind === 'yesNo' ? { choices: () => ['', 'yes', 'no'] } : {}),
+    show: (_, cell) => ownText(own, cell.a.values[key], cell.doc, cell.a),
+    edit: ({ doc, a }) => ownEditText(own, a.values[key], doc, a),
+    ...(choices ? { choices: () => choices } : {}),
     read(text, cell): Read {
-      const r = readOwn(own, text, cell);
+      const r = readOwn(own, text, cell.doc, cell.a);
       return 'error' in r ? r : { fields: withValue(cell.a, key, r.value) };
+    },
+  });
+}
+
+/** What a field is whoever has it. */
+const plainOwn = (own: OwnField) => ({
+  key: ownKey(own.id),
+  title: own.name,
+  kind: kinds[own.kind],
+  group: 'Own fields' as const,
+  width: own.kind === 'text' || own.kind === 'address' ? 130 : 90,
+  stored: 'values' as const,
+  ...(own.kind === 'number' ? { showSum: (v: Value) => withUnit(v as number, own) } : {}),
+});
+
+const ofProject = { calendarId: null };
+
+/**
+ * A field of WBS nodes. What lies in a node has what the node has, unless a node between them says otherwise: so that
+ * activities are filtered, grouped and coloured by it.
+ */
+function nodeField(own: OwnField): Field {
+  const key = ownKey(own.id);
+  const choices = ownChoices(own);
+  /** What is stored in the nearest node that has something. */
+  const stored = (doc: Document, from: string | null): StoredValue | undefined => {
+    let at = from === null ? undefined : doc.wbs.get(from);
+    for (let n = 0; at && n < 1000; n++) {
+      const v = at.values[key];
+      if (ownValue(own, v) !== null) return v;
+      at = at.parentId === null ? undefined : doc.wbs.get(at.parentId);
+    }
+    return undefined;
+  };
+  const tell = (doc: Document, id: string | null): string => ownText(own, stored(doc, id), doc, ofProject);
+  return field<Value>({
+    ...plainOwn(own),
+    about: `${own.about ? `${own.about} ` : ''}A field of WBS nodes: what lies in a node has it, too.`,
+    sum: 'none',
+    value: ({ doc, a }) => ownValue(own, stored(doc, a.wbsId)),
+    node: ({ doc, node }) => ownValue(own, stored(doc, node.id)),
+    show: (_, { doc, a }) => tell(doc, a.wbsId),
+    showSum: (_, { doc, node }) => tell(doc, node.id),
+    editNode: ({ doc, node }) => ownEditText(own, node.values[key], doc, ofProject),
+    ...(choices ? { choices: () => choices } : {}),
+    readNode(text, { doc, node }) {
+      const r = readOwn(own, text, doc, ofProject);
+      return 'error' in r ? r : { fields: withValue(node, key, r.value) };
     },
   });
 }
@@ -217,8 +195,6 @@ function computedField(own: OwnField, names: Names | null, loop?: readonly strin
   });
 }
 
-const withUnit = (v: number, own: OwnField): string => `${v.toLocaleString('en-GB', { maximumFractionDigits: 10 })}${own.unit ? ` ${own.unit}` : ''}`;
-
 /** What a field is called in expressions: as it was told, else by its name. */
 export const nameInExpressions = (f: Pick<OwnField, 'key' | 'name'>): string => f.key || identifierOf(f.name);
 
@@ -247,10 +223,11 @@ export function loopOf(own: readonly OwnField[], start: OwnField): string[] | un
 
 /** All fields of a project's own making. Computed ones may ask for each other; those in a ring say so and have no values. */
 export function ownFieldsOf(doc: Document, builtIn: readonly Field[]): Field[] {
-  const own = [...doc.ownFields.values()].sort(byRank);
+  // Fields of resources, assignments and the project are no columns: rows of the plan have none of them.
+  const own = [...doc.ownFields.values()].filter((f) => f.of === 'activities' || f.of === 'wbs').sort(byRank);
   const byName = new Map(builtIn.map((f) => [f.key, f]));
   const made = new Map<string, Field>();
-  for (const f of own) if (f.kind !== 'computed') made.set(f.id, ownField(f));
+  for (const f of own) if (f.kind !== 'computed') made.set(f.id, f.of === 'wbs' ? nodeField(f) : ownField(f));
   for (const f of own) {
     const there = made.get(f.id);
     // A name that people gave stays theirs, also where the product has got a field of that name since.
@@ -272,7 +249,3 @@ export function ownFieldsOf(doc: Document, builtIn: readonly Field[]): Field[] {
   };
   return own.map((f) => compute(f));
 }
-
-/** What a new activity has in the fields that people made. */
-export const standardValues = (doc: Document): Activity['values'] =>
-  Object.fromEntries([...doc.ownFields.values()].flatMap((f) => (f.standard === null ? [] : [[ownKey(f.id), f.standard]])));

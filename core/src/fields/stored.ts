@@ -1,13 +1,15 @@
 /** The fields in which rows are stored, as people read them: for undo texts, refusals, and two versions of a row side by side. */
 import { sameValue } from '../change/change.ts';
 import type { Document } from '../model/document.ts';
-import type { Activity, Link } from '../model/schema.ts';
+import type { Activity, Link, OwnOf } from '../model/schema.ts';
+import { ownKey } from '../model/values.ts';
 import { labelOfRow, referredId, type Row, type Table, type TableName, tables, titleOf } from '../model/tables.ts';
 import { formatLink } from '../commands/links.ts';
 import { dayLengths } from '../schedule/calendars.ts';
 import { showTypedDate } from '../time/typed-date.ts';
 import { editField } from './field.ts';
 import { activityCell, builtIn, fieldsOf } from './list.ts';
+import { calendared, type OwnedRow, ownFieldsFor, ownText } from './own-values.ts';
 
 const DATE = /^\d{4}-\d\d-\d\d(T\d\d:\d\d)?$/;
 
@@ -18,10 +20,15 @@ function shown(doc: Document, table: TableName, row: Row, stored: string): strin
   if (table === 'activities' && stored === 'values')
     return (
       [...fieldsOf(doc).values()]
-        .filter((f) => f.stored === 'values')
+        .filter((f) => f.stored === 'values' && f.read)
         .flatMap((f) => editField(f, activityCell({ doc, view: null, baseline: null, clock: false }, row as Activity)) || [])
         .join(', ') || '(none)'
     );
+  if (stored === 'values' && table !== 'codeSets') {
+    const of = table as OwnOf;
+    const told = ownFieldsFor(doc, of).flatMap((f) => ownText(f, (row as OwnedRow).values[ownKey(f.id)], doc, calendared(row as OwnedRow)) || []);
+    return told.join(', ') || '(none)';
+  }
   if (table === 'activities') {
     const f = builtIn.find((x) => x.stored === stored);
     if (f) return editField(f, activityCell({ doc, view: null, baseline: null, clock: false }, row as Activity)) || '(none)';

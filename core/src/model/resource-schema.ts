@@ -118,6 +118,7 @@ export const assignmentSchema = z.object({
   /** With what each use costs. */
   actualCost: money.nullable(),
   accountId: id.nullable(),
+  values,
 });
 /** What a resource or a role does in an activity. */
 export type Assignment = z.infer<typeof assignmentSchema>;
@@ -140,6 +141,7 @@ export const assignmentDefaults = {
   remainingQuantity: null,
   actualCost: null,
   accountId: null,
+  values: {},
 } satisfies Partial<Assignment>;
 
 /** What a plain resource has in the fields that need not be told. */

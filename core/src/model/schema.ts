@@ -21,7 +21,11 @@ export const minutes = z.int('whole minutes are wanted').min(0, 'it cannot be ne
 export const money = z.number().min(-1e12).max(1e12);
 export const notes = text(20_000);
 /** Values that people give beside the fields of the product: of codes and fields of their own, by key. One place for all, so that none needs a column. */
-export const values = z.record(text(100), z.union([text(20_000), z.number().min(-1e15).max(1e15), z.boolean()])).default({});
+const storedValue = z.union([text(20_000), z.number().min(-1e15).max(1e15), z.boolean()]);
+export type StoredValue = z.infer<typeof storedValue>;
+export const values = z.record(text(100), storedValue).default({});
+/** Values of code sets and own fields, by key. */
+export type StoredValues = z.infer<typeof values>;
 
 export const colour = z
   .string()
@@ -244,6 +248,9 @@ export const ownKinds = ['text', 'number', 'money', 'date', 'duration', 'yesNo',
 /** How a field sums up. */
 export const sums = ['sum', 'least', 'greatest', 'mean', 'same', 'count', 'none', 'again'] as const;
 export type OwnKind = (typeof ownKinds)[number];
+export const ownOf = ['activities', 'wbs', 'resources', 'assignments', 'project'] as const;
+/** The table whose rows have a field. */
+export type OwnOf = (typeof ownOf)[number];
 
 export const ownFieldSchema = z.object({
   id,
@@ -252,14 +259,15 @@ export const ownFieldSchema = z.object({
   /** What it is called in expressions. */
   key: z.string().regex(/^([A-Za-z][A-Za-z0-9]{0,59})?$/, 'a name of letters and digits is wanted, a letter first'),
   about: text(2_000),
+  of: z.enum(ownOf),
   kind: z.enum(ownKinds),
   /** Told behind numbers. */
   unit: text(20),
   /** What is chosen from, in order. */
   choices: z.array(text(100).min(1)).max(500),
-  /** What new activities have; null: nothing. */
-  standard: z.union([text(20_000), z.number().min(-1e15).max(1e15), z.boolean()]).nullable(),
-  /** The plan check lists activities without it. */
+  /** What new rows have; null: nothing. */
+  standard: storedValue.nullable(),
+  /** The plan check lists rows without it. */
   required: z.boolean(),
   /** How it sums up to nodes and groups; `again`: the expression on the summed fields. */
   sum: z.enum(sums),
@@ -318,6 +326,7 @@ export const projectSchema = z.object({
   currency: text(10),
   notes,
   stage: z.enum(stages),
+  values,
 });
 export type Project = z.infer<typeof projectSchema>;
 

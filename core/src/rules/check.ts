@@ -7,8 +7,9 @@ import type { Document } from '../model/document.ts';
 import { takesAssignments } from '../model/assigned.ts';
 import { indexOf } from '../model/doc-index.ts';
 import { type Problem, problem, warning } from '../model/problem.ts';
-import type { Activity, Link, Project } from '../model/schema.ts';
-import { nameOfRow, type Row, type RowsOf, type Table, type TableName, tables, titleOf } from '../model/tables.ts';
+import { rowsOfOwn } from '../fields/own-values.ts';
+import type { Activity, Link, OwnOf, Project } from '../model/schema.ts';
+import { labelOfRow, nameOfRow, type Row, type RowsOf, type Table, type TableName, tables, titleOf } from '../model/tables.ts';
 import { parseInstant } from '../time/instant.ts';
 import { showTypedDate } from '../time/typed-date.ts';
 import { ownKey } from '../model/values.ts';
@@ -100,7 +101,7 @@ export function changeProblems(changes: readonly Change[], standing: Standing): 
   const is = now('project', 'project')?.dataDate ?? null;
   const rows = rowsBehind(now);
   const say = (table: TableName, row: Row, o: Objection): void =>
-    void out.push(problem(o.code, `${nameOfRow(table, row, rows)}: ${o.text}`, { table, id: row.id, label: labelIn(table, row, rows), field: o.field }));
+    void out.push(problem(o.code, `${nameOfRow(table, row, rows)}: ${o.text}`, { table, id: row.id, label: labelOfRow(table, row, rows), field: o.field }));
   for (const c of changes) {
     // A row that changes twice is judged as it ends.
     if (c.after === null || after.get(`${c.table}/${c.id}`) !== c.after) continue;
@@ -133,7 +134,7 @@ export function changeProblems(changes: readonly Change[], standing: Standing): 
         problem(
           'ACTUAL_AFTER_DATA_DATE',
           `${nameOfRow('activities', a, rows)} has an actual date after ${is === null ? 'there is a data date' : `the data date ${showTypedDate(is)}`}. Take the actual back first, or choose a later data date.`,
-          { table: 'activities', id: a.id, label: labelIn('activities', a, rows) },
+          { table: 'activities', id: a.id, label: labelOfRow('activities', a, rows) },
         ),
       );
       break;
@@ -167,7 +168,6 @@ function rowsBehind(now: Standing['row']): RowsOf {
   const table = <T extends TableName>(t: T): RowsOf[T] => ({ get: (id: string) => now(t, id) }) as unknown as RowsOf[T];
   return Object.fromEntries(Object.keys(tables).map((t) => [t, table(t as TableName)])) as unknown as RowsOf;
 }
-const labelIn = (table: TableName, row: Row, rows: RowsOf): string => (tables[table] as Table<Row>).label(row, rows);
 
 const fine: readonly Objection[] = [];
 const judgements = new WeakMap<Activity, { dataDate: string | null; found: readonly Objection[] }>();
@@ -181,6 +181,15 @@ function judged(a: Activity, dataDate: string | null): readonly Objection[] {
   return found;
 }
 
+/** Where a field of a table is typed. */
+const placesOfOwn: Record<OwnOf, string> = {
+  activities: 'in the column',
+  wbs: 'in the column',
+  resources: 'in the Library, under',
+  assignments: 'in the inspector of its activity, under',
+  project: 'in the project settings, under',
+};
+
 /**
  * What the plan check says of rows as they stand: rules that they break, and numbers that two of them share. What
  * computing has said of the same field (`known`) is not said again.
@@ -192,22 +201,27 @@ export function standingProblems(doc: Document, known: readonly Problem[] = []):
   const said = new Set(known.map((p) => `${p.where.id ?? ''} ${(p.where.field ?? '').split('.')[0]!.replace('actualFinish', 'actualStart')}`));
   const say = (table: TableName, row: Row, o: Objection): void => {
     if (!said.has(`${row.id} ${o.field}`))
-      out.push(warning(o.code, `${nameOfRow(table, row, doc)}: ${o.text}`, { table, id: row.id, label: labelIn(table, row, doc), field: o.field }));
+      out.push(warning(o.code, `${nameOfRow(table, row, doc)}: ${o.text}`, { table, id: row.id, label: labelOfRow(table, row, doc), field: o.field }));
   };
   for (const a of doc.activities.values()) for (const o of judged(a, dataDate)) say('activities', a, o);
   for (const p of doc.project.values()) for (const o of projectObjections(p, find)) say('project', p, o);
   for (const f of doc.ownFields.values()) {
     if (!f.required) continue;
-    const empty = [...doc.activities.values()].filter((a) => a.values[ownKey(f.id)] === undefined);
-    const [a] = empty;
-    if (!a) continue;
-    const text = `${empty.length} ${empty.length === 1 ? 'activity has' : 'activities have'} no ${f.name}, ${labelIn('activities', a, doc)} among them. Give it in the column ${f.name}.`;
-    out.push(warning('FIELD_EMPTY', text, { table: 'activities', id: a.id, label: labelIn('activities', a, doc), field: ownKey(f.id) }));
+    const empty = rowsOfOwn(doc, f.of).filter((r) => r.values[ownKey(f.id)] === undefined);
+    const [row] = empty;
+    if (!row) continue;
+    const label = labelOfRow(f.of, row, doc);
+    const { word, words } = tables[f.of];
+    const text =
+      f.of === 'project'
+        ? `The project has no ${f.name}. Give it in the project settings.`
+        : `${empty.length} ${empty.length === 1 ? `${word} has` : `${words} have`} no ${f.name}, ${label} among them. Give it ${placesOfOwn[f.of]} ${f.name}.`;
+    out.push(warning('FIELD_EMPTY', text, { table: f.of, id: row.id, label, field: ownKey(f.id) }));
   }
   for (const list of indexOf(doc).sharedCodes()) {
     const names = list.map((a) => a.name || 'without a name').join(', ');
     const text = `Number ${list[0]!.code} is used by ${list.length} activities: ${names}. Give each its own, since links are typed with it.`;
-    out.push(warning('DUPLICATE_CODE', text, { table: 'activities', id: list[1]!.id, label: labelIn('activities', list[1]!, doc), field: 'code' }));
+    out.push(warning('DUPLICATE_CODE', text, { table: 'activities', id: list[1]!.id, label: labelOfRow('activities', list[1]!, doc), field: 'code' }));
   }
   return out;
 }

@@ -11,6 +11,7 @@ import { weekdayNames } from '@yellowhammer/core/time/typed-date';
 import { call } from '../project/api';
 import { newId, useDoc, useSession } from '../project/hooks';
 import { CommitField } from './CommitField';
+import { OwnValues } from './OwnValues';
 import { DateField } from './DateField';
 import { longDate } from './format';
 import { usePreview } from './Preview';
@@ -83,6 +84,7 @@ export function ProjectSettings({ opened, onClose }: { opened: boolean; onClose:
           onChange={(stage) => stage && set({ stage })}
         />
         <TextField label="Currency" value={project.currency} onChange={(currency) => set({ currency: currency.slice(0, 10) })} />
+        <OwnValues of="project" row={project} />
         <Baselines />
         <h3>Numbers of new activities</h3>
         <Group grow>

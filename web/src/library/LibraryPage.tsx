@@ -7,6 +7,7 @@ import type { SharedEntry } from '@yellowhammer/core/commands/shared-views';
 import { thingKey } from '@yellowhammer/core/commands/shared-things';
 import { ordered, projectOf } from '@yellowhammer/core/model/document';
 import type { Calendar } from '@yellowhammer/core/model/schema';
+import { tables } from '@yellowhammer/core/model/tables';
 import { usePreview } from '../app/Preview';
 import { call } from '../project/api';
 import { newId, useDoc, useSession } from '../project/hooks';
@@ -117,7 +118,9 @@ export function LibraryPage() {
         {doc.codeSets.size === 0 && <p className="muted library-none">Trade, area, phase: what activities are sorted by.</p>}
         <AwayList tables={['codeSets']} entries={things} chosen={chosen} onChoose={setChosen} />
         <h2>Fields</h2>
-        {ordered(doc, 'ownFields').map((f) => thing('field', f, ownKindNames[f.kind]))}
+        {ordered(doc, 'ownFields').map((f) =>
+          thing('field', f, `${ownKindNames[f.kind]}${f.of === 'activities' ? '' : f.of === 'project' ? ' of the project' : ` of ${tables[f.of].words}`}`),
+        )}
         {doc.ownFields.size === 0 && <p className="muted library-none">Columns of your own, beside those that are there.</p>}
         <h2>Bar looks</h2>
         {ordered(doc, 'looks').map((l) => thing('look', l, `${l.rules.length} ${l.rules.length === 1 ? 'rule' : 'rules'}`))}

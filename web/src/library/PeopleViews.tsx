@@ -12,6 +12,7 @@ import type { Rows } from '@yellowhammer/core/model/tables';
 import { compileCalendar, resolveCalendar } from '@yellowhammer/core/schedule/calendars';
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import { CommitField } from '../app/CommitField';
+import { OwnValues } from '../app/OwnValues';
 import { usePreview } from '../app/Preview';
 import { newId, useDoc, useSession } from '../project/hooks';
 import { taken, Users } from './CodeSetView';
@@ -171,6 +172,7 @@ export function ResourceView({ row }: { row: Resource }) {
         <CommitField of={row.id} size="xs" label="Cost of each use" placeholder="0" value={row.perUse === 0 ? '' : String(row.perUse)} onCommit={perUse} />
         {!material && <CommitField of={row.id} size="xs" label="Mail" value={row.mail} onCommit={(mail) => set({ mail })} />}
         {!material && <CommitField of={row.id} size="xs" label="Phone" value={row.phone} onCommit={(phone) => set({ phone })} />}
+        <OwnValues of="resources" row={row} />
       </div>
       <div className="people-entries">
         {!material && (

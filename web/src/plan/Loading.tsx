@@ -14,6 +14,7 @@ import { dayLengths } from '@yellowhammer/core/schedule/calendars';
 import { formatDuration, parseDuration } from '@yellowhammer/core/time/duration';
 import { AccountChoice } from '../app/AccountChoice';
 import { CommitField } from '../app/CommitField';
+import { OwnValues } from '../app/OwnValues';
 import type { Chosen } from '../app/panel';
 import { finishText, tenths } from '../app/format';
 import { newId, useSession, useTopic } from '../project/hooks';
@@ -193,6 +194,7 @@ function Line({ a, x }: { a: Activity; x: Assignment }) {
               <AccountChoice doc={doc} label={`Account of ${name}`} none="as of the resource" value={x.accountId} onChange={(accountId) => edit({ accountId })} />
             </label>
           )}
+          <OwnValues of="assignments" row={x} />
         </div>
       )}
       {x.roleId !== null && <Fill a={a} x={x} roleId={x.roleId} />}

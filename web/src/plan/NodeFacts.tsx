@@ -1,6 +1,8 @@
-import { builtIn, cellOf } from '@yellowhammer/core/fields/list';
+import { builtIn, cellOf, fieldOf } from '@yellowhammer/core/fields/list';
 import { showField } from '@yellowhammer/core/fields/field';
 import { wbsCodeOf } from '@yellowhammer/core/outline/outline';
+import { ownKey } from '@yellowhammer/core/model/values';
+import { OwnValues } from '../app/OwnValues';
 import type { Chosen } from '../app/panel';
 import { useSession } from '../project/hooks';
 
@@ -38,5 +40,25 @@ export function NodeFacts({ node }: Chosen) {
         <p className="muted">Nothing in it yet. Enter adds an activity.</p>
       )}
     </>
+  );
+}
+
+/** Fields of people's own that the node has; an empty one has what the node above has, which is told in it. */
+export function NodeFields({ node }: Chosen) {
+  const session = useSession();
+  const { doc, view } = session;
+  if (!node) return null;
+  const above = node.parentId === null ? undefined : doc.wbs.get(node.parentId);
+  return (
+    <div className="detail-grid">
+      <OwnValues
+        of="wbs"
+        row={node}
+        inherited={(f) => {
+          const field = above && fieldOf(doc, ownKey(f.id));
+          return field ? showField(field, cellOf({ doc, view, baseline: null, clock: false }, { kind: 'wbs', id: above.id, depth: 0, node: above, code: '' })) : '';
+        }}
+      />
+    </div>
   );
 }

@@ -25,7 +25,7 @@ export const canType = (row: PlanRow | undefined, key: ColumnKey, c: Pick<CellCo
 /** Columns that name their row: there Delete, copy and paste mean the row itself. So they do where nothing can be typed. */
 export const meansRows = (doc: Document, key: ColumnKey | undefined): boolean => {
   const f = key === undefined ? undefined : fieldOf(doc, key);
-  return !f?.read || f.naming === true;
+  return (!f?.read && !f?.readNode) || f?.naming === true;
 };
 
 /** Text of a cell that can be typed again. */
@@ -33,7 +33,7 @@ export function editText(row: PlanRow, key: ColumnKey, c: CellContext): string {
   const f = fieldOf(c.doc, key);
   if (!f || row.kind === 'draft') return '';
   const cell = cellOf(c, row);
-  return cell.kind === 'activity' ? editField(f, cell) : key === 'name' ? cell.node.name : key === 'code' ? cell.node.code : '';
+  return cell.kind === 'activity' ? editField(f, cell) : key === 'name' ? cell.node.name : key === 'code' ? cell.node.code : (f.editNode?.(cell) ?? '');
 }
 
 /** Text that a cell shows. */

@@ -9,7 +9,8 @@ import { CodesAndFields, Details } from './Details';
 import { assignedTo } from '@yellowhammer/core/model/assigned';
 import { Loading } from './Loading';
 import { LogicSection } from './LogicSection';
-import { NodeFacts } from './NodeFacts';
+import { NodeFacts, NodeFields } from './NodeFacts';
+import { ownFieldsFor } from '@yellowhammer/core/fields/own-values';
 import { Notes } from './Notes';
 import { ProblemList } from './ProblemList';
 import { Why } from './Why';
@@ -38,6 +39,12 @@ export const sections: InspectorSection[] = [
     for: (c) => c.activities.length > 0,
     count: ({ activities }, session) => (activities.length > MOST_WITH_LINKS ? 0 : activities.reduce((n, a) => n + indexOf(session.doc).expensesOf(a.id).length, 0)),
     show: CostSection,
+  },
+  {
+    id: 'nodeFields',
+    title: 'Fields',
+    for: (c, session) => c.node !== undefined && c.activities.length === 0 && ownFieldsFor(session.doc, 'wbs').length > 0,
+    show: NodeFields,
   },
   { id: 'codes', title: 'Codes and fields', for: (c, session) => c.activities.length > 0 && madeFields(session.doc).length > 0, show: CodesAndFields },
   {

@@ -96,9 +96,11 @@ export function useClipboard(p: Args) {
     if (block.length === 0) return;
     const wide = block.some((line) => line.length >= ui.columns.length);
     const from = wide ? 0 : Math.max(0, ui.columns.indexOf(ui.active?.column ?? 'name'));
-    const keys = ui.columns.slice(from, from + Math.max(...block.map((l) => l.length))).map((k) => (columnOf(session.doc, k)?.read ? k : null));
+    const keys = ui.columns
+      .slice(from, from + Math.max(...block.map((l) => l.length)))
+      .map((k) => (columnOf(session.doc, k)?.read || columnOf(session.doc, k)?.readNode ? k : null));
     const at = place.get(ui.active?.row ?? '') ?? rows.length;
-    const chosen = p.inOrder().filter((r) => r.kind === 'activity');
+    const chosen = p.inOrder().filter((r) => keys.some((k) => k !== null && columnOf(session.doc, k)?.[r.kind === 'wbs' ? 'readNode' : 'read']));
     const intoRows = !wide && rows.length > 0 && ui.active !== null;
     // One line on several selected rows is meant for each of them.
     const fill = intoRows && block.length === 1 && chosen.length > 1;

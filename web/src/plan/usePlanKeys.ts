@@ -1,7 +1,7 @@
 /** Keys of the plan: moving the cursor, selecting, typing; everything else is looked up in the list of commands. */
 import { type Dispatch, type SetStateAction, useEffect } from 'react';
 import type { Selection } from '@yellowhammer/core/commands/command';
-import { setCells } from '@yellowhammer/core/commands/cells';
+import { setRows } from '@yellowhammer/core/commands/cells';
 import type { RowRef } from '@yellowhammer/core/commands/outline';
 import { rowKinds } from '@yellowhammer/core/outline/heights';
 import { closedBelow, turnedFor } from '@yellowhammer/core/outline/depth';
@@ -80,17 +80,7 @@ export function usePlanKeys(p: Args) {
   /** Clears the cells of the selected rows in the column of the cursor. */
   const clear = (): void => {
     const column = ui.active?.column;
-    if (column)
-      session.run(
-        setCells(
-          session.doc,
-          inOrder().flatMap((r) => (r.kind === 'activity' ? [r.id] : [])),
-          column,
-          '',
-          newId,
-          session.view,
-        ),
-      );
+    if (column) session.run(setRows(session.doc, inOrder(), column, '', newId, session.view));
   };
   const clipboard = useClipboard({ session, rows, place, context: p.context, editing: p.editing, inOrder, below, clear, onPasting: p.onPasting });
 
@@ -254,10 +244,12 @@ export function usePlanKeys(p: Args) {
       if (
         !onBar &&
         !meansRows(session.doc, column) &&
-        canType(
-          rows.find((r) => r.kind === 'activity'),
-          column,
-          p.context,
+        ['activity', 'wbs'].some((kind) =>
+          canType(
+            rows.find((r) => r.kind === kind),
+            column,
+            p.context,
+          ),
         )
       )
         clear();
