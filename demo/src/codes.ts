@@ -1,9 +1,9 @@
 /** Trade, area and funding stage of the demo projects, and the field that says which work needs a permit. */
 import { setCells } from '@yellowhammer/core/commands/cells';
 import { addCodeSet, addCodeValue } from '@yellowhammer/core/commands/codes';
-import { addOwnField, editOwnField } from '@yellowhammer/core/commands/own-fields';
+import { addOwnField, editOwnField, setOwn } from '@yellowhammer/core/commands/own-fields';
 import { wbsCodeOf } from '@yellowhammer/core/outline/outline';
-import type { Activity } from '@yellowhammer/core/model/schema';
+import type { Activity, OwnKind, OwnOf } from '@yellowhammer/core/model/schema';
 import type { Document } from '@yellowhammer/core/model/document';
 import { namedColours } from '@yellowhammer/core/fields/extras';
 import { must } from './list.ts';
@@ -87,6 +87,29 @@ export function skyCodes(doc: Document, newId: () => string): void {
   must(doc, editOwnField(doc, permit, { about: 'A permit of the harbour board or the heritage office must be at hand before it begins.' }));
   give(doc, `own:${permit}`, newId, (a) => (/lift|landing|scaffold|asbestos|boat/i.test(a.name) && a.type === 'task' ? 'yes' : undefined));
 }
+
+/** Fields of its WBS nodes, resources, assignments and the project itself. */
+export function skyFields(doc: Document, newId: () => string): void {
+  const own = (name: string, of: OwnOf, kind: OwnKind, about: string, fields: Parameters<typeof editOwnField>[2] = {}): string => {
+    const id = must(doc, addOwnField(doc, name, kind, newId, of))[0]!;
+    must(doc, editOwnField(doc, id, { about, ...fields }));
+    return id;
+  };
+  const set = (id: string, row: string, text: string): void => void must(doc, setOwn(doc, id, row, text));
+  const manager = own('Site manager', 'wbs', 'text', 'Who walks the site for this part each morning.');
+  for (const w of doc.wbs.values()) {
+    const who = managers[wbsCodeOf(doc, w.id)];
+    if (who) set(manager, w.id, who);
+  }
+  const licence = own('Licence until', 'resources', 'date', 'The last day of the lifting or boat licence.');
+  const until: Record<string, string> = { Riggers: '31 aug 2027', 'Boat crew': '14 may 2027', 'Crane barge': '30 jun 2027' };
+  for (const r of doc.resources.values()) if (until[r.name]) set(licence, r.id, until[r.name] as string);
+  const night = own('Lodging', 'assignments', 'choice', 'Where the gang sleeps while it works on the skerry.', { choices: ['camp', 'boat', 'mainland'] });
+  for (const x of doc.assignments.values()) if (doc.resources.get(x.resourceId ?? '')?.name === 'Riggers') set(night, x.id, 'camp');
+  set(own('Grant file', 'project', 'text', 'The number under which the grant office keeps this project.'), 'project', 'CS-2026-014');
+}
+
+const managers: Record<string, string> = { '3': 'Isa Morrow', '4': 'Isa Morrow', '5': 'Tam Reid', '5.5': 'Isa Morrow', '6': 'Ben Osk', '8': 'Tam Reid', '9': 'Tam Reid' };
 
 /** The smaller projects have trades, too; one calls them a little otherwise. */
 export function smallCodes(doc: Document, newId: () => string, name: string): void {

@@ -8,7 +8,7 @@ import { addActivity, type RowRef } from '@yellowhammer/core/commands/outline';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { ProjectFile } from '@yellowhammer/core/model/file';
 import { calendars, letters } from './calendars.ts';
-import { skyCodes, smallCodes } from './codes.ts';
+import { skyCodes, skyFields, smallCodes } from './codes.ts';
 import { addAccounts, bookCosts, skyMoney } from './money.ts';
 import { skyPeople, smallPeople } from './people.ts';
 import { skyViews } from './views.ts';
@@ -80,6 +80,7 @@ export function sky(): ProjectFile {
   setByCode(doc, '640', { notes: 'Needs a calm window of two days; the crane barge is booked from 5 to 11 April.' });
   skyCodes(doc, newId);
   skyPeople(doc, newId);
+  skyFields(doc, newId);
   skyMoney(doc, newId);
   skyViews(doc, newId);
   return { document: doc, copies, contents: remember(doc, newId) };

@@ -7,12 +7,12 @@ import { useDoc, useSession } from '../project/hooks';
 import { CommitField } from './CommitField';
 
 /** A field for each that the table has; nothing where it has none. `inherited`: what an empty one has from elsewhere. */
-export function OwnValues({ of, row, inherited }: { of: OwnOf; row: OwnedRow; inherited?: (f: OwnField) => string }) {
+export function OwnValues({ of, row, inherited, size = 'xs' }: { of: OwnOf; row: OwnedRow; inherited?: (f: OwnField) => string; size?: 'xs' | 'sm' }) {
   const { doc } = useDoc();
-  return ownFieldsFor(doc, of).map((f) => <OwnInput key={f.id} row={row} field={f} without={inherited?.(f) ?? ''} />);
+  return ownFieldsFor(doc, of).map((f) => <OwnInput key={f.id} row={row} field={f} without={inherited?.(f) ?? ''} size={size} />);
 }
 
-function OwnInput({ row, field: f, without }: { row: OwnedRow; field: OwnField; without: string }) {
+function OwnInput({ row, field: f, without, size }: { row: OwnedRow; field: OwnField; without: string; size: 'xs' | 'sm' }) {
   const session = useSession();
   const { doc } = session;
   const stored = row.values[ownKey(f.id)];
@@ -37,5 +37,5 @@ function OwnInput({ row, field: f, without }: { row: OwnedRow; field: OwnField; 
         </select>
       </label>
     );
-  return <CommitField of={`${row.id} ${f.id}`} size="xs" label={label} placeholder={without} value={ownEditText(f, stored, doc, calendared(row))} onCommit={set} />;
+  return <CommitField of={`${row.id} ${f.id}`} size={size} label={label} placeholder={without} value={ownEditText(f, stored, doc, calendared(row))} onCommit={set} />;
 }

@@ -84,7 +84,7 @@ export function ProjectSettings({ opened, onClose }: { opened: boolean; onClose:
           onChange={(stage) => stage && set({ stage })}
         />
         <TextField label="Currency" value={project.currency} onChange={(currency) => set({ currency: currency.slice(0, 10) })} />
-        <OwnValues of="project" row={project} />
+        <OwnValues of="project" row={project} size="sm" />
         <Baselines />
         <h3>Numbers of new activities</h3>
         <Group grow>
