@@ -1,12 +1,14 @@
 /**
  * Levelling and smoothing (resource rules, section 8): work that has not begun is moved later, so that what is asked of
- * the chosen resources is there. The serial scheme in several orders, then a local search within a budget of steps.
+ * the chosen resources is there. The serial and the parallel scheme in several orders, then forward-backward passes and a
+ * local search within a budget of steps.
  */
 import type { Document } from '../model/document.ts';
 import { computeNetwork } from '../schedule/compute.ts';
 import { type Network, Type } from '../schedule/network.ts';
 import type { Instant } from '../time/instant.ts';
-import { asksOf, freeOf, idOf, leftBy, type LevelOptions, place, type Reason, type Setting, settingOf, type Trial, whatCantFit } from './scheme.ts';
+import { latestStarts } from './back.ts';
+import { asksOf, freeOf, idOf, leftBy, type LevelOptions, place, type Reason, type Scheme, type Setting, settingOf, type Trial, whatCantFit } from './scheme.ts';
 
 export interface LevelMove {
   id: string;
@@ -30,6 +32,9 @@ export interface Levelled {
   stillOver: string[];
   tried: number;
 }
+
+/** Activities beyond which fewer schedules are tried: each lays all their work anew. */
+const LARGE = 2_000;
 
 /** Schedules that are tried beyond the serial ones: the same for the same plan, whatever the machine. */
 export const stepsFor = (activities: number): number => Math.max(4, Math.min(300, Math.round(30_000 / Math.max(activities, 1))));
@@ -82,18 +87,27 @@ export function* levelSteps(doc: Document, options: LevelOptions): Generator<{ d
       ]
     : plain;
   const steps = served ? 0 : options.steps;
-  const of = orders.length + (movers.length > 1 ? steps : 0);
-  let best: { trial: Trial; order: Float64Array } | undefined;
+  // Who is served first by a person's wish is never passed by one who could begin sooner.
+  const schemes: readonly Scheme[] = served || movers.length < 2 ? ['serial'] : ['serial', 'parallel'];
+  const tries = schemes.flatMap((scheme) => orders.slice(0, scheme === 'parallel' && net.size > LARGE ? 2 : orders.length).map((order) => ({ scheme, order })));
+  const of = tries.length + (movers.length > 1 ? steps : 0);
+  let best: { trial: Trial; order: Float64Array; scheme: Scheme } | undefined;
   let tried = 0;
-  const consider = (order: Float64Array): boolean => {
-    const trial = place(setting, order);
+  const consider = (order: Float64Array, scheme: Scheme): boolean => {
+    const trial = place(setting, order, scheme);
     tried++;
     if (best && !(Number(trial.valid) > Number(best.trial.valid) || (trial.valid === best.trial.valid && better(trial, best.trial)))) return false;
-    best = { trial, order };
+    best = { trial, order, scheme };
     return true;
   };
-  for (const order of orders) {
-    consider(order);
+  /** Where nobody had to wait nothing can be better. */
+  const nobodyWaits = (): boolean => {
+    const { valid, delays } = best?.trial ?? { valid: false, delays: [] };
+    return valid && !movers.some((k) => delays[k]! > 0);
+  };
+  for (const { scheme, order } of tries) {
+    if (nobodyWaits()) break;
+    consider(order, scheme);
     yield { done: tried, of };
   }
   // What is held back most is moved up the order, or two neighbours change places; the same numbers on every machine.
@@ -102,20 +116,28 @@ export function* levelSteps(doc: Document, options: LevelOptions): Generator<{ d
     seed = (Math.imul(seed, 1103515245) + 12345) & 0x7fffffff;
     return seed % n;
   };
+  /** The best as it was when it was last put as late as it can be: from the same one the same would come. */
+  let justified: Trial | undefined;
   for (let n = 0; n < steps && movers.length > 1 && best; n++) {
-    const heldBack = best.trial.delays;
-    const held: number[] = movers.filter((k) => heldBack[k]! > 0);
+    const { trial }: { trial: Trial } = best;
+    const held: number[] = movers.filter((k) => trial.delays[k]! > 0);
     if (held.length === 0) break;
-    const order = best.order.slice();
-    if (n % 3 === 0) {
-      // Forward and backward: who begins first in the best schedule is served first, a little out of step.
-      for (const k of movers) order[k] = best.trial.early.start[k]! + random(1 + (n % 5) * 1440);
+    let order = best.order.slice();
+    let { scheme }: { scheme: Scheme } = best;
+    if (justified !== trial) {
+      order = latestStarts(setting, trial);
+      justified = trial;
+      scheme = 'serial';
+    } else if (n % 3 === 0) {
+      // Who begins first in the best schedule is served first, a little out of step.
+      for (const k of movers) order[k] = trial.early.start[k]! + random(1 + (n % 5) * 1440);
+      scheme = 'serial';
     } else {
       const k = held[random(held.length)]!;
       const other = movers[random(movers.length)]!;
       [order[k], order[other]] = order[k]! > order[other]! ? [order[other]!, order[k]!] : [order[k]! - random(movers.length) - 1, order[other]!];
     }
-    consider(order);
+    consider(order, scheme);
     yield { done: tried, of };
   }
   if (!best) return undefined;

@@ -1,4 +1,7 @@
-/** The serial scheme: one activity after the other at the earliest place where all that it asks for is free (resource rules, section 8). */
+/**
+ * Schemes that place work (resource rules, section 8): each activity at the earliest place where all that it asks for is free.
+ * Serial: the first in the order is placed next. Parallel: whoever can begin first is, the order parting those that can begin at once.
+ */
 import { canHoldBack } from '../commands/level.ts';
 import { Capacity } from '../load/capacity.ts';
 import { demandOf } from '../load/demand.ts';
@@ -36,8 +39,11 @@ export interface Reason {
 }
 /** Days within which an activity must find a place of its own. */
 const FAR = 400 * MINUTES_PER_DAY;
-/** How often work that cannot move is told where it will lie. */
+/** Pieces of work that are exchanged one by one. */
+const FEW = 200;
+/** How often work that cannot move is told where it will lie; and how often once it has been seen not to settle. */
 const MOST_ROUNDS = 6;
+const UNSETTLED_ROUNDS = 2;
 
 export interface Setting {
   doc: Document;
@@ -48,6 +54,10 @@ export interface Setting {
   floors: Int32Array;
   /** What work that cannot move leaves at the dates from before; made once. */
   left: Map<string, Free> | null;
+  /** How often work that cannot move is told where it will lie, at most. */
+  rounds: number;
+  /** What each node asks for at the dates from before, as far as somebody wanted to know. */
+  asked: (Ask[] | undefined)[];
   options: LevelOptions;
 }
 
@@ -91,20 +101,30 @@ export function settingOf(doc: Document, options: LevelOptions): Setting | undef
     const time = r && r.kind !== 'material' ? resourceTime(doc, r) : undefined;
     if (r && time) there.set(id, new Capacity(time, r.availability).steps(Math.min(net.plannedStart, net.projectFloor), end));
   }
-  return { doc, net, base, movable, there, floors: floorsOf(net), left: null, options };
+  return { doc, net, base, movable, there, floors: floorsOf(net), left: null, rounds: MOST_ROUNDS, asked: new Array<Ask[] | undefined>(net.size), options };
 }
 
 /** What is left of a chosen resource. */
 export const freeOf = (free: ReadonlyMap<string, Free>, id: string): Free => free.get(id) as Free;
 
 /** What a node asks of a resource. */
-interface Ask {
+export interface Ask {
   resourceId: string;
   piece: Piece;
 }
 
+/** True where a node lies where it lay before levelling. */
+const stays = (s: Setting, early: Early, k: number): boolean =>
+  early === s.base.early ||
+  (early.startPos[k] === s.base.early.startPos[k] &&
+    early.finishPos[k] === s.base.early.finishPos[k] &&
+    early.start[k] === s.base.early.start[k] &&
+    early.finish[k] === s.base.early.finish[k]);
+
 /** Pieces of work of a node on the chosen resources, at the dates that it has. */
-export function asksOf(s: Setting, early: Early, k: number): Ask[] {
+export const asksOf = (s: Setting, early: Early, k: number): Ask[] => (stays(s, early, k) ? (s.asked[k] ??= asksAt(s, s.base.early, k)) : asksAt(s, early, k));
+
+function asksAt(s: Setting, early: Early, k: number): Ask[] {
   const a = s.net.rows[s.net.fileIndex[k]!]!;
   const list = assignedTo(s.doc, a);
   if (list.length === 0) return [];
@@ -140,23 +160,28 @@ export function whatCantFit(s: Setting): { node: number; resourceId: string }[] 
   const alone = new Map([...s.there].map(([id, steps]) => [id, new Free(steps)]));
   for (let k = 0; k < s.net.size; k++) {
     if (s.movable[k] !== 1) continue;
-    const found = earliest(s, s.base.early, k, alone, s.base.early.start[k]! + FAR);
+    const found = earliest(s.base.early, k, asksOf(s, s.base.early, k), alone, s.base.early.start[k]! + FAR);
     if ('resourceId' in found) out.push({ node: k, resourceId: found.resourceId });
   }
   return out;
 }
 
-/** The least delay at which all that a node asks for is free, with what stood in the way last; or the resource that is short up to the limit. */
+/** A place that was found: the delay, and what stood in the way last. */
+interface Place {
+  delay: number;
+  reason: Omit<Reason, 'first'> | null;
+}
+
+/** The least delay, not less than what is known, at which all that a node asks for is free; or the resource that is short up to the limit. */
 function earliest(
-  s: Setting,
   early: Early,
   k: number,
+  asks: readonly Ask[],
   free: ReadonlyMap<string, Free>,
   limit: Instant,
-): { delay: number; reason: Omit<Reason, 'first'> | null } | { resourceId: string } {
-  const asks = asksOf(s, early, k);
-  let delay = 0;
-  let reason: Omit<Reason, 'first'> | null = null;
+  known: Place = { delay: 0, reason: null },
+): Place | { resourceId: string } {
+  let { delay, reason } = known;
   for (let again = true; again;) {
     again = false;
     for (const { resourceId, piece } of asks) {
@@ -180,12 +205,12 @@ function earliest(
   return { delay, reason };
 }
 
-/** Takes what a node asks for out of what is free. */
-function take(s: Setting, early: Early, k: number, free: ReadonlyMap<string, Free>): void {
-  for (const { resourceId, piece } of asksOf(s, early, k)) {
+/** Takes what is asked for, so much later, out of what is free; or gives it back. */
+export function take(asks: readonly Ask[], delay: number, free: ReadonlyMap<string, Free>, back = false): void {
+  for (const { resourceId, piece } of asks) {
     const c = piece.calendar;
-    const units = intensityOf(piece);
-    for (const [a, b] of c.stretches(c.startInstant(piece.from), c.finishInstant(piece.to))) freeOf(free, resourceId).take(a, b, units);
+    const units = back ? -intensityOf(piece) : intensityOf(piece);
+    for (const [a, b] of c.stretches(c.startInstant(piece.from + delay), c.finishInstant(piece.to + delay))) freeOf(free, resourceId).take(a, b, units);
   }
 }
 
@@ -201,31 +226,58 @@ export function leftBy(s: Setting, early: Early, of: (k: number) => boolean): Ma
   );
 }
 
-/** The serial scheme in one order, until work that cannot move lies where it was thought to lie. */
-export function place(s: Setting, order: Float64Array): Trial {
-  const fixed = (k: number): boolean => s.net.type[k] !== Type.levelOfEffort && s.movable[k] === 0;
-  let left = (s.left ??= leftBy(s, s.base.early, fixed));
-  let trial: Trial | undefined;
-  for (let round = 0; round < MOST_ROUNDS; round++) {
-    trial = placeOnce(s, order, left);
-    if (trial.valid) break;
-    left = leftBy(s, trial.early, fixed);
+const isFixed = (s: Setting, k: number): boolean => s.net.type[k] !== Type.levelOfEffort && s.movable[k] === 0;
+
+/** What work that cannot move leaves at some dates: as before levelling, but for what lies elsewhere now. */
+export function leftByFixed(s: Setting, early: Early): Map<string, Free> {
+  const fixed = (k: number): boolean => isFixed(s, k);
+  const moved: number[] = [];
+  for (let k = 0; k < s.net.size; k++) if (fixed(k) && !stays(s, early, k)) moved.push(k);
+  // Many are added up anew sooner than they are exchanged one by one.
+  if (moved.length > FEW) return leftBy(s, early, fixed);
+  s.left ??= leftBy(s, s.base.early, fixed);
+  const out = new Map([...s.left].map(([id, f]) => [id, f.copy()]));
+  for (const k of moved) {
+    take(asksOf(s, s.base.early, k), 0, out, true);
+    take(asksOf(s, early, k), 0, out);
   }
+  return out;
+}
+
+export type Scheme = 'serial' | 'parallel';
+
+/** A scheme in one order, until work that cannot move lies where it was thought to lie. */
+export function place(s: Setting, order: Float64Array, scheme: Scheme = 'serial'): Trial {
+  let left = leftByFixed(s, s.base.early);
+  let trial: Trial | undefined;
+  for (let round = 0; round < s.rounds; round++) {
+    if (trial) left = leftByFixed(s, trial.early);
+    trial = placeOnce(s, order, scheme, left);
+    if (trial.valid) return trial;
+  }
+  s.rounds = UNSETTLED_ROUNDS;
   return trial as Trial;
 }
 
-/** One pass: eligible work in the order, each at its earliest place in what work that cannot move leaves. */
-function placeOnce(s: Setting, order: Float64Array, leaves: ReadonlyMap<string, Free>): Trial {
+/** Work all of whose predecessors are placed, with the place that it had when it was last looked for. */
+interface Waiting {
+  k: number;
+  asks: Ask[];
+  found: Place | { resourceId: string };
+  start: Instant;
+}
+
+/** One pass: eligible work, each at its earliest place in what work that cannot move leaves (`free`, of which it takes). */
+function placeOnce(s: Setting, order: Float64Array, scheme: Scheme, free: ReadonlyMap<string, Free>): Trial {
   const { net, movable, floors, options, base } = s;
   const early = newEarly(net);
   const delays = new Int32Array(net.size);
   const reasons = new Array<Omit<Reason, 'first'> | null>(net.size).fill(null);
   const left: number[] = [];
-  const free = new Map([...leaves].map(([id, f]) => [id, f.copy()]));
   // A node is eligible once all that leads to it is placed.
   const waits = new Int32Array(net.size);
   for (let l = 0; l < net.links; l++) waits[net.to[l]!]!++;
-  const ready: number[] = [];
+  const ready: Waiting[] = [];
   const kept = net.delay.slice();
   const finished = (k: number): void => {
     for (let e = net.outFirst[k]!; e < net.outFirst[k + 1]!; e++) if (--waits[net.to[net.outLinks[e]!]!]! === 0) arrive(net.to[net.outLinks[e]!]!);
@@ -233,24 +285,34 @@ function placeOnce(s: Setting, order: Float64Array, leaves: ReadonlyMap<string, 
   const arrive = (start: number): void => {
     const stack = [start];
     for (let k = stack.pop(); k !== undefined; k = stack.pop()) {
+      passNodes(net, early, k, k + 1, floors);
       if (movable[k] === 1) {
-        ready.push(k);
+        ready.push({ k, asks: asksOf(s, early, k), found: { delay: 0, reason: null }, start: early.start[k]! });
         continue;
       }
-      passNodes(net, early, k, k + 1, floors);
       for (let e = net.outFirst[k]!; e < net.outFirst[k + 1]!; e++) if (--waits[net.to[net.outLinks[e]!]!]! === 0) stack.push(net.to[net.outLinks[e]!]!);
     }
   };
   // All that waits for nothing, in the order of the network, so that fixed work is placed before what moves.
   const first = [...waits.keys()].filter((k) => waits[k] === 0);
   for (const k of first) arrive(k);
+  const parallel = scheme === 'parallel';
+  const before = (a: Waiting, b: Waiting): boolean => (parallel && a.start !== b.start ? a.start < b.start : order[a.k]! < order[b.k]!);
+  const look = (w: Waiting): void => {
+    w.found = earliest(early, w.k, w.asks, free, early.start[w.k]! + 10 * FAR, 'delay' in w.found ? w.found : undefined);
+    // What finds no place is set aside at its early start, so that it waits for nothing.
+    if ('delay' in w.found && w.found.delay > 0) w.start = (w.asks[0] as Ask).piece.calendar.startInstant(early.startPos[w.k]! + w.found.delay);
+  };
   while (ready.length > 0) {
     let at = 0;
-    for (let n = 1; n < ready.length; n++) if (order[ready[n]!]! < order[ready[at]!]!) at = n;
-    const k = ready[at]!;
+    for (let n = 1; n < ready.length; n++) if (before(ready[n]!, ready[at]!)) at = n;
+    const next = ready[at]!;
+    const thought = next.start;
+    look(next);
+    // Others may be able to begin before it by now.
+    if (parallel && next.start !== thought) continue;
     ready.splice(at, 1);
-    passNodes(net, early, k, k + 1, floors);
-    const found = earliest(s, early, k, free, early.start[k]! + 10 * FAR);
+    const { k, found } = next;
     let delay = 'delay' in found ? found.delay : 0;
     const tooLate = 'delay' in found && options.withinFloat && delay > 0 && early.finishPos[k]! + delay > base.late.finishPos[k]!;
     if (tooLate || 'resourceId' in found) {
@@ -260,7 +322,7 @@ function placeOnce(s: Setting, order: Float64Array, leaves: ReadonlyMap<string, 
     delays[k] = delay;
     net.delay[k] = delay;
     if (delay > 0) passNodes(net, early, k, k + 1, floors);
-    take(s, early, k, free);
+    take(next.asks, delay, free);
     finished(k);
   }
   net.delay.set(kept);
