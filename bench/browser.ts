@@ -3,6 +3,7 @@
  * Sizes and limits are those of docs/performance.md.
  */
 import { writeProjectFile } from '@yellowhammer/core/model/file';
+import { peopledPlan } from './loads.ts';
 import { largePlan } from '@yellowhammer/demo/generate';
 import type { Page } from 'playwright-core';
 import { World } from '../e2e/src/harness.ts';
@@ -275,11 +276,46 @@ async function network(w: World): Promise<void> {
   await page.close();
 }
 
+/** The rooms of people and money with 10,000 activities and 20,000 assignments: opened to figures, and scrolled. */
+async function rooms(w: World): Promise<void> {
+  const id = await w.importFile(writeProjectFile({ document: peopledPlan(10_000, 20), copies: new Map() }));
+  const page = await w.window();
+  await page.goto(`${w.url}/p/${id}/plan`);
+  await page.locator('.tl-bar').first().waitFor();
+  await page.waitForTimeout(2000);
+  await page.evaluate(TIMED);
+  const rail = (name: string): string => `[...document.querySelectorAll('nav a')].find((a) => a.textContent === '${name}').click()`;
+  const seen = async (what: string, selector: string, deed: string, limit: number): Promise<void> => {
+    const t = (await page.evaluate(`window.timed(() => document.querySelectorAll('${selector}').length, () => ${deed})`)) as Timed;
+    console.log(`  ${what}: ${Math.round(t.ms)} ms (limit ${limit})${t.ms > limit ? '  OVER' : ''}`);
+    await page.waitForTimeout(500);
+  };
+  const scrolled = async (what: string, selector: string, way: 'scrollTop' | 'scrollLeft', step: number): Promise<void> => {
+    const gaps = (await page.evaluate(`window.frames(90, () => (document.querySelector('${selector}').${way} += ${step}))`)) as number[];
+    const most = Math.max(...gaps);
+    console.log(
+      `  ${what}, ${way === 'scrollTop' ? 'down' : 'across'}: longest frame ${most.toFixed(0)} ms, 95th percentile ${quantile(gaps, 0.95).toFixed(0)} (limit 50)${most > 50 ? '  OVER' : ''}`,
+    );
+  };
+  console.log('Rooms with 10,000 activities and 20,000 assignments');
+  await seen('Load opened to cells', '.load-cell', rail('Load'), 1000);
+  await scrolled('scrolling Load', '.load-grid', 'scrollTop', 40);
+  await scrolled('scrolling Load', '.load-grid', 'scrollLeft', 60);
+  await seen('people on time', '.people-time .people-head', "[...document.querySelectorAll('button')].find((b) => b.textContent === 'People on time').click()", 1000);
+  await scrolled('scrolling people on time', '.people-time', 'scrollTop', 40);
+  await scrolled('scrolling people on time', '.people-time', 'scrollLeft', 60);
+  await seen('Money opened to cells', '.money-cell', rail('Money'), 1000);
+  await scrolled('scrolling Money', '.money-grid', 'scrollTop', 30);
+  await scrolled('scrolling Money', '.money-grid', 'scrollLeft', 60);
+  await page.close();
+}
+
+/** BENCH_SIZES: other sizes of plans; none: only what is measured besides. */
 export async function browserBench(): Promise<void> {
   const w = new World();
   try {
     await w.start();
-    for (const size of (process.env['BENCH_SIZES'] ?? '10000,50000').split(',').map(Number)) {
+    for (const size of (process.env['BENCH_SIZES'] ?? '10000,50000').split(',').filter(Boolean).map(Number)) {
       const limits = size === 10_000 ? { edit: 100, bulk: 1000, open: 1500 } : { edit: 200, bulk: 3000, open: 4000 };
       const id = await w.importFile(writeProjectFile({ document: largePlan(size, 1), copies: new Map() }));
       const page = await w.window();
@@ -299,6 +335,7 @@ export async function browserBench(): Promise<void> {
       await page.close();
     }
     await network(w);
+    await rooms(w);
   } finally {
     await w.stop();
   }

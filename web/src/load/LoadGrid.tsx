@@ -1,6 +1,6 @@
 /** Heat cells: who and what against time. Only what is seen is drawn; walked with the arrows. */
 import { bucketAt } from '@yellowhammer/core/load/curve';
-import { useRef } from 'react';
+import { memo, useCallback, useEffect, useRef } from 'react';
 import { bucketName, type BucketKind } from '@yellowhammer/core/load/buckets';
 import type { LoadRow, LoadTable } from '@yellowhammer/core/load/table';
 import { cellSentence, cellText, shadeFor, shareOf, unitsText } from '@yellowhammer/core/load/words';
@@ -19,6 +19,7 @@ interface Props {
 
 const ROW = 28;
 const HEAD = 44;
+const LEFT = 200;
 
 export function LoadGrid({ table, bucket, show, chosen, dataDate, onChoose }: Props) {
   const box = useRef<HTMLDivElement>(null);
@@ -31,13 +32,20 @@ export function LoadGrid({ table, bucket, show, chosen, dataDate, onChoose }: Pr
     rows: rows.length,
     row: ROW,
     column: width,
-    left: 200,
+    left: LEFT,
     top: HEAD,
     before: 2,
     dataDate,
     chosen,
     onChoose,
   });
+  const seen = across.getVirtualItems();
+  // The same function for all time: rows that scroll by are not drawn anew for it.
+  const latest = useRef(onChoose);
+  useEffect(() => {
+    latest.current = onChoose;
+  });
+  const pick = useCallback((place: Place) => latest.current(place), []);
   return (
     <div
       ref={box}
@@ -55,7 +63,7 @@ export function LoadGrid({ table, bucket, show, chosen, dataDate, onChoose }: Pr
           <span className="load-who" role="columnheader">
             Who and what <span>there</span>
           </span>
-          {across.getVirtualItems().map((c) => (
+          {seen.map((c) => (
             <span
               key={c.key}
               role="columnheader"
@@ -68,49 +76,107 @@ export function LoadGrid({ table, bucket, show, chosen, dataDate, onChoose }: Pr
             </span>
           ))}
         </div>
-        {down.getVirtualItems().map((r) => {
-          const line = rows[r.index] as LoadRow;
-          return (
-            <div
-              key={r.key}
-              role="row"
-              className={`load-row ${line.kind}${chosen?.row === r.index ? ' on' : ''}`}
-              style={{ top: r.start, height: ROW, width: across.getTotalSize() }}
-            >
-              <span className="load-who" role="rowheader" style={{ paddingLeft: 12 + line.depth * 12 }}>
-                <span className="load-name">
-                  {line.name}
-                  {line.kind === 'role' && <span className="muted"> role</span>}
-                </span>
-                <span className="muted">{line.unit ?? (line.there === null ? '' : unitsText(line.there))}</span>
-              </span>
-              {across.getVirtualItems().map((c) => {
-                const cell = bucketAt(line.cells, c.index);
-                const over = cell.overByMean || (show === 'peak' && cell.overByPeak) || cell.state === 'away';
-                const shade = shadeFor(shareOf(cell, line, show));
-                const text = cellText(cell, line, show);
-                const on = chosen?.row === r.index && chosen.column === c.index;
-                return (
-                  <span
-                    key={c.key}
-                    id={`load-${r.index}-${c.index}`}
-                    role="gridcell"
-                    aria-selected={on}
-                    aria-label={`${line.name}, ${bucketName(bucket, edges[c.index]!)}: ${text ? `${text}; ` : ''}${cellSentence(cell, line.unit)}`}
-                    title={`${bucketName(bucket, edges[c.index]!)}: ${cellSentence(cell, line.unit)}`}
-                    className={`load-cell${over ? ' over' : ''}${cell.state === 'away' ? ' away' : ''}${cell.hiddenPeak && show !== 'peak' ? ' hidden-peak' : ''}${on ? ' on' : ''}${c.index === now ? ' now' : ''}`}
-                    style={{ left: c.start + 1, width: width - 2, ['--share' as string]: String(shade.percent) }}
-                    data-dark={(shade.dark && !over) || undefined}
-                    onPointerDown={() => onChoose({ row: r.index, column: c.index })}
-                  >
-                    <span>{text}</span>
-                  </span>
-                );
-              })}
-            </div>
-          );
-        })}
+        {down.getVirtualItems().map((r) => (
+          <Line
+            key={r.key}
+            line={rows[r.index] as LoadRow}
+            index={r.index}
+            top={r.start}
+            width={width}
+            whole={across.getTotalSize()}
+            first={seen[0]?.index ?? 0}
+            last={seen[seen.length - 1]?.index ?? -1}
+            edges={edges}
+            bucket={bucket}
+            show={show}
+            on={chosen?.row === r.index ? chosen.column : null}
+            now={now}
+            onChoose={pick}
+          />
+        ))}
       </div>
     </div>
   );
 }
+
+interface LineProps {
+  line: LoadRow;
+  index: number;
+  top: number;
+  /** Of a cell, and of the whole row. */
+  width: number;
+  whole: number;
+  /** Columns that are drawn. */
+  first: number;
+  last: number;
+  edges: readonly number[];
+  bucket: BucketKind;
+  show: Show;
+  /** The chosen column; null where the chosen cell is in another row. */
+  on: number | null;
+  now: number;
+  onChoose: (place: Place) => void;
+}
+
+/** One row; drawn anew only where its own window or its figures change. */
+const Line = memo(function Line({ line, index, top, width, whole, first, last, edges, bucket, show, on, now, onChoose }: LineProps) {
+  return (
+    <div role="row" className={`load-row ${line.kind}${on !== null ? ' on' : ''}`} style={{ top, height: ROW, width: whole }}>
+      <span className="load-who" role="rowheader" style={{ paddingLeft: 12 + line.depth * 12 }}>
+        <span className="load-name">
+          {line.name}
+          {line.kind === 'role' && <span className="muted"> role</span>}
+        </span>
+        <span className="muted">{line.unit ?? (line.there === null ? '' : unitsText(line.there))}</span>
+      </span>
+      {Array.from({ length: last - first + 1 }, (_, n) => (
+        <HeatCell
+          key={first + n}
+          line={line}
+          row={index}
+          column={first + n}
+          from={edges[first + n] as number}
+          width={width}
+          bucket={bucket}
+          show={show}
+          on={on === first + n}
+          now={first + n === now}
+          onChoose={onChoose}
+        />
+      ))}
+    </div>
+  );
+});
+
+interface CellProps extends Pick<LineProps, 'line' | 'width' | 'bucket' | 'show' | 'onChoose'> {
+  row: number;
+  column: number;
+  from: number;
+  on: boolean;
+  now: boolean;
+}
+
+/** A cell: a thousand are seen at once, and most of them stay as they are while the grid moves. */
+const HeatCell = memo(function HeatCell({ line, row, column, from, width, bucket, show, on, now, onChoose }: CellProps) {
+  const cell = bucketAt(line.cells, column);
+  const over = cell.overByMean || (show === 'peak' && cell.overByPeak) || cell.state === 'away';
+  const shade = shadeFor(shareOf(cell, line, show));
+  const text = cellText(cell, line, show);
+  const name = bucketName(bucket, from);
+  const sentence = cellSentence(cell, line.unit);
+  return (
+    <span
+      id={`load-${row}-${column}`}
+      role="gridcell"
+      aria-selected={on}
+      aria-label={`${line.name}, ${name}: ${text ? `${text}; ` : ''}${sentence}`}
+      title={`${name}: ${sentence}`}
+      className={`load-cell${over ? ' over' : ''}${cell.state === 'away' ? ' away' : ''}${cell.hiddenPeak && show !== 'peak' ? ' hidden-peak' : ''}${on ? ' on' : ''}${now ? ' now' : ''}`}
+      style={{ left: LEFT + column * width + 1, width: width - 2, ['--share' as string]: String(shade.percent) }}
+      data-dark={(shade.dark && !over) || undefined}
+      onPointerDown={() => onChoose({ row, column })}
+    >
+      <span>{text}</span>
+    </span>
+  );
+});

@@ -1,7 +1,7 @@
 /** Each resource as a row of bars over time, with how each day stands below; a bar dragged to another row is given to that one, with the effect on both shown first. */
 import { Modal } from '@mantine/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useRef, useState } from 'react';
+import { memo, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { reassign } from '@yellowhammer/core/commands/assign';
 import { hoursOf } from '@yellowhammer/core/fields/work';
@@ -18,6 +18,9 @@ const LEFT = 200;
 const HEAD = 44;
 const BAR = 18;
 const STRIP = 12;
+/** Pixels of a step in which is told what is seen across, and most of them that a window shows. */
+const STEP = 400;
+const MOST_SEEN = 2_000;
 const heightOf = (p: PersonRow): number => p.stacks * BAR + STRIP + 8;
 const stateWords: Record<DayState, string> = { off: 'off', free: 'free', room: 'room left', full: 'just right', over: 'over' };
 const zooms = [3, 6, 12, 24, 48] as const;
@@ -64,6 +67,10 @@ export function PeopleOnTime({ dataDate }: { dataDate: number | null }) {
   const days = rows[0]?.days.length ?? 0;
   const first = told?.first ?? 0;
   const x = (t: number): number => LEFT + (t / MINUTES_PER_DAY - first) * ppd;
+  // What is seen across, in steps: rows are drawn anew only where another step is reached.
+  const [seen, setSeen] = useState(0);
+  const look = (el: HTMLElement): void => setSeen(Math.floor(el.scrollLeft / STEP));
+  const choose = useCallback((bar: WorkBar, row: PersonRow) => setChosen({ bar, row }), []);
   const opened = useRef(false);
   useEffect(() => {
     if (opened.current || !told || dataDate === null) return;
@@ -96,6 +103,7 @@ export function PeopleOnTime({ dataDate }: { dataDate: number | null }) {
           className={`people-time${grab?.moved ? ' grabbing' : ''}`}
           role="region"
           aria-label="People on time"
+          onScroll={(e) => look(e.currentTarget)}
           onPointerMove={onMove}
           onPointerUp={onUp}
           onPointerCancel={() => setGrab(null)}
@@ -123,43 +131,20 @@ export function PeopleOnTime({ dataDate }: { dataDate: number | null }) {
             {down.getVirtualItems().map((r) => {
               const p = rows[r.index]!;
               return (
-                <div
+                <PersonLine
                   key={p.resourceId}
-                  className={`people-row${grab?.moved && grab.over === p.resourceId ? ' target' : ''}`}
-                  style={{ top: r.start, height: r.size, width }}
-                  role="group"
-                  aria-label={p.name}
-                >
-                  <span className="load-who">
-                    <span className="load-name">{p.name}</span>
-                    <span className="muted">{p.group}</span>
-                  </span>
-                  {p.bars.map((b) => (
-                    <button
-                      key={b.assignmentId}
-                      type="button"
-                      className={`people-bar${b.done ? ' done' : ''}${b.critical && !b.done ? ' critical' : ''}${chosen?.bar.assignmentId === b.assignmentId ? ' on' : ''}`}
-                      style={{ left: x(b.from), width: Math.max(4, x(b.to) - x(b.from)), top: 4 + b.stack * BAR }}
-                      title={`${b.label}: ${unitsText(b.units)}, to ${finishText(b.to)}`}
-                      aria-label={`${b.label}, ${unitsText(b.units)}`}
-                      onClick={() => setChosen({ bar: b, row: p })}
-                      onPointerDown={(e) => {
-                        if (b.done || e.button !== 0) return;
-                        setGrab({ bar: b, from: p.resourceId, x: e.clientX, y: e.clientY, over: p.resourceId, moved: false });
-                      }}
-                    >
-                      <span>{b.label}</span>
-                    </button>
-                  ))}
-                  {stripOf(p.days).map((s) => (
-                    <i
-                      key={s.from}
-                      className={`people-day is-${s.state}`}
-                      style={{ left: LEFT + s.from * ppd, width: s.days * ppd }}
-                      title={`${showDay(first + s.from)}${s.days > 1 ? ` to ${showDay(first + s.from + s.days - 1)}` : ''}: ${stateWords[s.state]}`}
-                    />
-                  ))}
-                </div>
+                  person={p}
+                  top={r.start}
+                  height={r.size}
+                  width={width}
+                  ppd={ppd}
+                  first={first}
+                  seen={seen}
+                  target={grab?.moved === true && grab.over === p.resourceId}
+                  chosen={chosen?.row.resourceId === p.resourceId ? chosen.bar.assignmentId : null}
+                  onChoose={choose}
+                  onGrab={setGrab}
+                />
               );
             })}
             {dataDate !== null && <i className="people-now" style={{ left: x(dataDate) }} />}
@@ -336,3 +321,64 @@ function Ask({ bar, to, onClose }: { bar: WorkBar; to: string; onClose: () => vo
     </Modal>
   );
 }
+
+interface PersonProps {
+  person: PersonRow;
+  top: number;
+  height: number;
+  width: number;
+  /** Pixels of a day, and the first day that is drawn. */
+  ppd: number;
+  first: number;
+  /** Which step of the width is seen. */
+  seen: number;
+  target: boolean;
+  chosen: string | null;
+  onChoose: (bar: WorkBar, row: PersonRow) => void;
+  onGrab: (grab: Grab) => void;
+}
+
+/** One row of people on time: of its bars and days those near what is seen. */
+const PersonLine = memo(function PersonLine({ person: p, top, height, width, ppd, first, seen, target, chosen, onChoose, onGrab }: PersonProps) {
+  const strip = useMemo(() => stripOf(p.days), [p.days]);
+  const x = (t: number): number => LEFT + (t / MINUTES_PER_DAY - first) * ppd;
+  const [from, to] = [(seen - 1) * STEP, (seen + 2) * STEP + MOST_SEEN];
+  const near = (left: number, right: number): boolean => right >= from && left <= to;
+  return (
+    <div className={`people-row${target ? ' target' : ''}`} style={{ top, height, width }} role="group" aria-label={p.name}>
+      <span className="load-who">
+        <span className="load-name">{p.name}</span>
+        <span className="muted">{p.group}</span>
+      </span>
+      {p.bars
+        .filter((b) => near(x(b.from), x(b.to)))
+        .map((b) => (
+          <button
+            key={b.assignmentId}
+            type="button"
+            className={`people-bar${b.done ? ' done' : ''}${b.critical && !b.done ? ' critical' : ''}${chosen === b.assignmentId ? ' on' : ''}`}
+            style={{ left: x(b.from), width: Math.max(4, x(b.to) - x(b.from)), top: 4 + b.stack * BAR }}
+            title={`${b.label}: ${unitsText(b.units)}, to ${finishText(b.to)}`}
+            aria-label={`${b.label}, ${unitsText(b.units)}`}
+            onClick={() => onChoose(b, p)}
+            onPointerDown={(e) => {
+              if (b.done || e.button !== 0) return;
+              onGrab({ bar: b, from: p.resourceId, x: e.clientX, y: e.clientY, over: p.resourceId, moved: false });
+            }}
+          >
+            <span>{b.label}</span>
+          </button>
+        ))}
+      {strip
+        .filter((s) => near(LEFT + s.from * ppd, LEFT + (s.from + s.days) * ppd))
+        .map((s) => (
+          <i
+            key={s.from}
+            className={`people-day is-${s.state}`}
+            style={{ left: LEFT + s.from * ppd, width: s.days * ppd }}
+            title={`${showDay(first + s.from)}${s.days > 1 ? ` to ${showDay(first + s.from + s.days - 1)}` : ''}: ${stateWords[s.state]}`}
+          />
+        ))}
+    </div>
+  );
+});
