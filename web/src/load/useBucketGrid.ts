@@ -32,11 +32,11 @@ export function useBucketGrid(g: Args) {
     count: columns,
     getScrollElement,
     estimateSize: () => g.column,
-    overscan: 6,
+    overscan: 3,
     paddingStart: g.left,
     scrollPaddingStart: g.left,
   });
-  const down = useVirtualizer({ count: g.rows, getScrollElement, estimateSize: () => g.row, overscan: 8, paddingStart: g.top, scrollPaddingStart: g.top + (g.kept ?? 0) });
+  const down = useVirtualizer({ count: g.rows, getScrollElement, estimateSize: () => g.row, overscan: 4, paddingStart: g.top, scrollPaddingStart: g.top + (g.kept ?? 0) });
   useEffect(() => across.measure(), [across, g.column]);
   const [row, column] = [chosen?.row, chosen?.column];
   useEffect(() => {

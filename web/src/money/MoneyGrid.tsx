@@ -1,5 +1,5 @@
 /** Money by groups and buckets under its graph, on the same columns. Only what is seen is drawn; walked with the arrows. */
-import { useRef } from 'react';
+import { memo, useCallback, useEffect, useMemo, useRef } from 'react';
 import type { Figures } from '@yellowhammer/core/cost/money';
 import type { MoneyTable } from '@yellowhammer/core/cost/table';
 import { bucketName, type BucketKind } from '@yellowhammer/core/load/buckets';
@@ -39,7 +39,7 @@ export function MoneyGrid({ table, kind, measure, cumulative, graph, chosen, dat
   const columns = edges.length - 1;
   // Few columns take all the room that there is.
   const width = Math.max(COLUMN, Math.floor((wide - LEFT - 16) / columns));
-  const scale = scaleOf(table, graph);
+  const scale = useMemo(() => scaleOf(table, graph), [table, graph]);
   const top = GRAPH + HEAD;
   // The line of sums comes first, and stays in sight.
   const { across, down, now, onKeyDown } = useBucketGrid({
@@ -58,26 +58,13 @@ export function MoneyGrid({ table, kind, measure, cumulative, graph, chosen, dat
     onChoose,
   });
   const all = across.getTotalSize();
-  const cellOf = (r: number, name: string, values: readonly number[], c: { index: number; start: number; key: React.Key }) => {
-    const on = chosen?.row === r && chosen.column === c.index;
-    const v = values[c.index]!;
-    return (
-      <span
-        key={c.key}
-        id={`money-${r}-${c.index}`}
-        role="gridcell"
-        aria-selected={on}
-        aria-label={`${name}, ${bucketName(kind, edges[c.index]!)}: ${inCell(v) || '0'}${inCell(v) === inFull(v) || v === 0 ? '' : `, exactly ${inFull(v)}`}`}
-        title={`${bucketName(kind, edges[c.index]!)}: ${inFull(v)}`}
-        className={`money-cell${on ? ' on' : ''}${c.index === now ? ' now' : ''}${v < 0 ? ' below' : ''}`}
-        style={{ left: c.start, width }}
-        onPointerDown={() => onChoose({ row: r, column: c.index })}
-      >
-        {inCell(v)}
-      </span>
-    );
-  };
-  const sums = shownCells(table.cells, measure, cumulative);
+  // Sums first, then the lines: what they show changes with the measure alone, not while the grid moves.
+  const shown = useMemo(() => [table, ...table.lines].map((l) => shownCells(l.cells, measure, cumulative)), [table, measure, cumulative]);
+  const latest = useRef(onChoose);
+  useEffect(() => {
+    latest.current = onChoose;
+  });
+  const pick = useCallback((place: Place) => latest.current(place), []);
   const last = (values: readonly number[]): number => (cumulative ? (values[values.length - 1] ?? 0) : values.reduce((n, v) => n + v, 0));
   return (
     <div
@@ -99,7 +86,7 @@ export function MoneyGrid({ table, kind, measure, cumulative, graph, chosen, dat
             <AxisLabels scale={scale} height={GRAPH} />
           </div>
           <div style={{ position: 'absolute', left: LEFT, top: 0 }} aria-hidden="true">
-            {wide > 0 && <MoneyGraph table={table} kind={kind} graph={graph} width={width} height={GRAPH} dataDate={dataDate} scale={scale} />}
+            {wide > 0 && <StillGraph table={table} kind={kind} graph={graph} width={width} height={GRAPH} dataDate={dataDate} scale={scale} />}
           </div>
           <div role="row" className="money-heads" style={{ top: GRAPH, width: all, height: HEAD }}>
             <span className="money-name head" role="columnheader">
@@ -122,7 +109,7 @@ export function MoneyGrid({ table, kind, measure, cumulative, graph, chosen, dat
         </div>
         {down.getVirtualItems().map((r) => {
           const line = lines[r.index - 1];
-          const values = line ? shownCells(line.cells, measure, cumulative) : sums;
+          const values = shown[r.index]!;
           const name = line?.name ?? 'All';
           return (
             <div
@@ -135,7 +122,22 @@ export function MoneyGrid({ table, kind, measure, cumulative, graph, chosen, dat
                 <span className="load-name">{name}</span>
                 <span>{inFull(last(values))}</span>
               </span>
-              {across.getVirtualItems().map((c) => cellOf(r.index, name, values, c))}
+              {across.getVirtualItems().map((c) => (
+                <Cell
+                  key={c.key}
+                  row={r.index}
+                  column={c.index}
+                  name={name}
+                  value={values[c.index]!}
+                  from={edges[c.index]!}
+                  kind={kind}
+                  left={c.start}
+                  width={width}
+                  on={chosen?.row === r.index && chosen.column === c.index}
+                  now={c.index === now}
+                  onChoose={pick}
+                />
+              ))}
             </div>
           );
         })}
@@ -143,6 +145,42 @@ export function MoneyGrid({ table, kind, measure, cumulative, graph, chosen, dat
     </div>
   );
 }
+
+/** The graph spans all buckets, so it does not change while the grid moves. */
+const StillGraph = memo(MoneyGraph);
+
+interface CellProps {
+  row: number;
+  column: number;
+  name: string;
+  value: number;
+  from: number;
+  kind: BucketKind;
+  left: number;
+  width: number;
+  on: boolean;
+  now: boolean;
+  onChoose: (place: Place) => void;
+}
+
+/** A figure; most of those that are seen stay as they are while the grid moves. */
+const Cell = memo(function Cell({ row, column, name, value: v, from, kind, left, width, on, now, onChoose }: CellProps) {
+  const [cell, full, bucket] = [inCell(v), inFull(v), bucketName(kind, from)];
+  return (
+    <span
+      id={`money-${row}-${column}`}
+      role="gridcell"
+      aria-selected={on}
+      aria-label={`${name}, ${bucket}: ${cell || '0'}${cell === full || v === 0 ? '' : `, exactly ${full}`}`}
+      title={`${bucket}: ${full}`}
+      className={`money-cell${on ? ' on' : ''}${now ? ' now' : ''}${v < 0 ? ' below' : ''}`}
+      style={{ left, width }}
+      onPointerDown={() => onChoose({ row, column })}
+    >
+      {cell}
+    </span>
+  );
+});
 
 /** Amounts beside the graph, each at its height. */
 function AxisLabels({ scale, height }: { scale: Scale; height: number }) {
