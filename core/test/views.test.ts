@@ -7,6 +7,12 @@ import { type FieldContext, showField, valueOf } from '@yellowhammer/core/fields
 import { activityCell, cellOf, fieldOf, fieldsOf } from '@yellowhammer/core/fields/list';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { Condition, Filter, Level, Operand } from '@yellowhammer/core/model/view-schema';
+import { usualSettings } from '@yellowhammer/core/model/view-schema';
+import { fitting, missingIn } from '@yellowhammer/core/view/supplied';
+import { assign } from '@yellowhammer/core/commands/assign';
+import { addPeople } from '@yellowhammer/core/commands/resources';
+import { forgetIndex } from '@yellowhammer/core/model/doc-index';
+import type { Activity } from '@yellowhammer/core/model/schema';
 import { conditionTest, filterTest } from '@yellowhammer/core/view/filter';
 import { comparisonsOf } from '@yellowhammer/core/view/operands';
 import { putInGroup, withGroup } from '@yellowhammer/core/view/put-in-group';
@@ -202,6 +208,8 @@ const listed = (m: Made, o: Partial<Organising>): string =>
 test.each<[string, Level[], string]>([
   ['by a code, nested values within their parents', [{ key: 'code:AREA' }], '[1 West 2] .C .[1.1 Quay 1] ..A [2 East 1] .B [3 No area 1] .M'],
   ['by the WBS', [{ key: 'wbs' }], '[1 1 P 3] .A .[1.1 1.1 Q 2] ..B ..C [2 In no WBS node 1] .M'],
+  ['by the first level of the WBS', [{ key: 'wbs', levels: 1 }], '[1 1 P 3] .A .B .C [2 In no WBS node 1] .M'],
+  ['by the first values of a code', [{ key: 'code:AREA', levels: 1 }], '[1 West 2] .A .C [2 East 1] .B [3 No area 1] .M'],
   ['by month', [{ key: 'finish', span: 'month' }], '[1 Mar 2026 4] .M .A .B .C'],
   [
     'by week, then type',
@@ -246,6 +254,19 @@ test('filtered rows keep the nodes that they are in, closed nodes stay closed, a
   expect(listed(m, { only: new Set(['C']) })).toBe('(P) .(Q) ..C');
   const at = (day: string): number => (parseDay(day) as number) * 1440;
   expect(listed(m, { quick: ['inWindow'], window: { from: at('2026-03-07'), to: at('2026-03-08') }, flat: true })).toBe('..B');
+  // Mine: who answers for it, or does it, by name.
+  m.doc.activities.set('A', { ...(m.doc.activities.get('A') as Activity), responsible: 'Ada Moss' });
+  must(
+    m.doc,
+    addPeople(m.doc, 'resources', 'ada moss', {}, () => 'ada'),
+  );
+  must(
+    m.doc,
+    assign(m.doc, ['C'], [{ resourceId: 'ada', roleId: null, units: 1 }], () => 'x1'),
+  );
+  forgetIndex(m.doc);
+  expect(listed(m, { quick: ['mine'], me: ' Ada moss', flat: true })).toBe('.A ..C');
+  expect(listed(m, { quick: ['mine'], me: '', flat: true })).toBe('');
 });
 
 test('sums of nodes, groups and the whole project', () => {
@@ -395,4 +416,15 @@ test('rows put under a heading get what it stands for, level by level; what is c
   const added = withGroup(m.doc, addActivity(m.doc, null, { name: 'New' }, newId), wbs, newId, m.context.view);
   const made = sure(must(m.doc, added)[0]);
   expect(m.doc.activities.get(made)?.wbsId).toBe('Q');
+});
+
+test('a view holds the graph in the dock; one of somebody who is not here is told and left out', () => {
+  const { doc } = plan();
+  must(
+    doc,
+    addPeople(doc, 'resources', 'Ada', {}, () => 'ada'),
+  );
+  const of = (graph: string | null) => ({ ...usualSettings, graph });
+  expect([fitting(doc, of('resource ada')).graph, fitting(doc, of('all')).graph, fitting(doc, of('role ada')).graph]).toEqual(['resource ada', 'all', null]);
+  expect([missingIn(doc, of('resource ada')), missingIn(doc, of('curve')), missingIn(doc, of('group x'))]).toEqual([[], [], ['who its graph is of']]);
 });

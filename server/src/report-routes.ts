@@ -33,6 +33,7 @@ const settingsSchema = z.object({
   project: flag.default(false),
   baseline: flag.default(true),
   graph: z.string().max(200).default(''),
+  me: z.string().max(100).default(''),
   /** A view as JSON; empty: none. */
   view: z
     .string()

@@ -73,14 +73,22 @@ export const usualColumns: readonly string[] = [
   'wbs',
 ];
 
-/** A level of groups: a field, or the WBS (`wbs`); dates by a span, numbers (and durations, in days) by a step. */
-export const levelSchema = z.object({ key, span: z.enum(spans).optional(), step: z.number().positive().max(1e12).optional() });
+/**
+ * A level of groups: a field, or the WBS (`wbs`); dates by a span, numbers (and durations, in days) by a step; of what lies
+ * in one another (the WBS, values of a code set) so many levels from the top, or all.
+ */
+export const levelSchema = z.object({
+  key,
+  span: z.enum(spans).optional(),
+  step: z.number().positive().max(1e12).optional(),
+  levels: z.int().min(1).max(20).optional(),
+});
 export type Level = z.infer<typeof levelSchema>;
 
 export const sortSchema = z.object({ key, descending: z.boolean() });
 
 /** Quick filters on top of any other. */
-export const quickNames = ['critical', 'near', 'inWindow', 'behind'] as const;
+export const quickNames = ['critical', 'near', 'inWindow', 'behind', 'mine'] as const;
 export type Quick = (typeof quickNames)[number];
 
 const barTextsSchema = z.object({ before: key.nullable(), on: key.nullable(), after: key.nullable() });
@@ -102,7 +110,7 @@ export const viewSettingsSchema = z.object({
   groups: z.array(levelSchema).max(6),
   sort: z.array(sortSchema).max(10),
   filter: filterSchema.nullable(),
-  quick: z.array(z.enum(quickNames)).max(4),
+  quick: z.array(z.enum(quickNames)).max(quickNames.length),
   /** Rows in focus; null: all. */
   focus: z.array(key).max(500).nullable(),
   /** Levels of the outline or of groups that are open; null: as they are. */
@@ -117,6 +125,8 @@ export const viewSettingsSchema = z.object({
   showFloat: z.boolean(),
   /** Assignments under their activity: as lines of their own, as thin strips, or not. */
   assignments: z.enum(['hidden', 'strips', 'lines']).default('hidden'),
+  /** What the graph in the dock is of: `resource ID`, `role ID`, `group ID`, `selected`, `all`, `flow`, `curve`; null: none. */
+  graph: z.string().min(1).max(200).nullable().default(null),
   projectRow: z.boolean(),
   legend: z.boolean(),
   sheetWidth: z.number().min(0).max(5_000),
@@ -150,6 +160,7 @@ export const usualSettings: ViewSettings = {
   showLinks: 'all',
   showFloat: true,
   assignments: 'hidden',
+  graph: null,
   projectRow: false,
   legend: false,
   sheetWidth: 0,

@@ -30,6 +30,8 @@ export interface ReportSettings {
   baseline: boolean;
   /** A view that is printed: its columns, rows, groups, look, texts and time stand in place of those above. */
   view?: ViewSettings | null;
+  /** Who prints it, for a view of what is theirs. */
+  me?: string;
   /** What is drawn under the plan on its axis (paper-graph.ts); empty: nothing. */
   graph?: string;
 }
@@ -87,6 +89,7 @@ function rowsOfView(input: TableInput, asked: ViewSettings): OutlineRow[] {
     ...everything,
     filter: s.filter,
     quick: s.quick,
+    me: input.settings.me ?? '',
     window: timeOf(input, s) ?? null,
     groups: s.groups,
     sort: s.sort,

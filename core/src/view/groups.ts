@@ -82,7 +82,7 @@ function segmentsBy(level: Level, context: FieldContext): ((a: Activity) => Segm
     const none: Segment[] = [{ id: '-', label: 'In no WBS node', order: null, gives: null }];
     return (a) => {
       const segments = wayTo(a.wbsId);
-      return segments.length ? segments : none;
+      return segments.length ? segments.slice(0, level.levels) : none;
     };
   }
   const f = fieldOf(doc, level.key);
@@ -103,7 +103,7 @@ function segmentsBy(level: Level, context: FieldContext): ((a: Activity) => Segm
       const id = a.values[level.key];
       if (typeof id !== 'string' || !values.has(id)) return nothing;
       let known = ways.get(id);
-      if (!known) ways.set(id, (known = wayTo(id)));
+      if (!known) ways.set(id, (known = wayTo(id).slice(0, level.levels)));
       return known;
     };
   }

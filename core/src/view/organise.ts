@@ -2,6 +2,8 @@
 import { type Cell, type FieldContext, showField } from '../fields/field.ts';
 import { activityCell, fieldOf } from '../fields/list.ts';
 import { type SortKey, sortRows } from '../fields/sort.ts';
+import { assigneeOf } from '../model/assigned.ts';
+import { indexOf } from '../model/doc-index.ts';
 import type { Activity } from '../model/schema.ts';
 import type { Filter, Level, Quick } from '../model/view-schema.ts';
 import { focused, type OutlineRow, outlineRows } from '../outline/outline.ts';
@@ -17,6 +19,8 @@ export interface Organising {
   /** A text that one of the shown fields holds; empty: any. */
   text: string;
   columns: readonly string[];
+  /** Who looks, for what is theirs; empty: nobody. */
+  me: string;
   /** The instants of the window, for what lies in it. */
   window: { from: number; to: number } | null;
   /** Activities that are shown at all; null: all. */
@@ -35,6 +39,7 @@ export const everything: Organising = {
   quick: [],
   text: '',
   columns: [],
+  me: '',
   window: null,
   only: null,
   focus: null,
@@ -53,15 +58,33 @@ export interface Organised {
   headings: readonly { id: string; depth: number }[];
 }
 
-const quickTests: Record<Quick, (c: FieldContext, window: Organising['window']) => Test> = {
+const quickTests: Record<Quick, (c: FieldContext, o: Pick<Organising, 'window' | 'me'>) => Test> = {
   critical: () => (cell) => cell.kind === 'activity' && cell.view !== null && cell.i !== undefined && cell.view.critical[cell.i] === 1,
   near: () => (cell) => cell.kind === 'activity' && cell.view !== null && cell.i !== undefined && (cell.view.critical[cell.i] === 1 || cell.view.nearCritical[cell.i] === 1),
-  inWindow: (_, window) => (cell) =>
-    window === null ||
-    (cell.kind === 'activity' && cell.view !== null && cell.i !== undefined && cell.view.start[cell.i]! <= window.to && cell.view.finish[cell.i]! >= window.from),
+  inWindow:
+    (_, { window }) =>
+    (cell) =>
+      window === null ||
+      (cell.kind === 'activity' && cell.view !== null && cell.i !== undefined && cell.view.start[cell.i]! <= window.to && cell.view.finish[cell.i]! >= window.from),
   behind: (c) => (cell) => cell.kind === 'activity' && (progressAgainst(c, cell.a)?.ahead ?? 0) < 0,
+  // Who answers for it, or does it: by name, since people are resources of the plan and no accounts.
+  mine: ({ doc }, { me }) => {
+    const is = (name: string | undefined): boolean => me.trim() !== '' && name?.trim().toLowerCase() === me.trim().toLowerCase();
+    return (cell) =>
+      cell.kind === 'activity' &&
+      (is(cell.a.responsible) ||
+        indexOf(doc)
+          .assignmentsOf(cell.a.id)
+          .some((x) => is(assigneeOf(doc, x)?.name)));
+  },
 };
-export const quickWords: Record<Quick, string> = { critical: 'critical', near: 'critical or near it', inWindow: 'in the window of time', behind: 'behind the baseline' };
+export const quickWords: Record<Quick, string> = {
+  critical: 'critical',
+  near: 'critical or near it',
+  inWindow: 'in the window of time',
+  behind: 'behind the baseline',
+  mine: 'mine',
+};
 
 /** Whether one of some fields of a row shows a text, whatever the case. */
 export function textIn(text: string, columns: readonly string[], context: FieldContext): Test {
@@ -74,7 +97,7 @@ export function textIn(text: string, columns: readonly string[], context: FieldC
 export function testOf(o: Organising, context: FieldContext): Test | null {
   const tests: Test[] = [];
   if (o.filter) tests.push(filterTest(o.filter, context));
-  for (const q of o.quick) tests.push(quickTests[q](context, o.window));
+  for (const q of o.quick) tests.push(quickTests[q](context, o));
   if (o.text.trim() !== '') tests.push(textIn(o.text, o.columns, context));
   const { only } = o;
   if (only) tests.push((cell) => cell.kind === 'activity' && only.has(cell.a.id));

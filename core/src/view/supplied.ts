@@ -73,6 +73,14 @@ export const suppliedViews: readonly NamedView[] = [
   }),
 ];
 
+const graphTables = { resource: 'resources', role: 'roles', group: 'resourceGroups' } as const;
+/** True where what a graph is of is in the project. */
+function graphThere(doc: Document, graph: string): boolean {
+  const [kind, id] = graph.split(' ');
+  const table = graphTables[kind as keyof typeof graphTables];
+  return table === undefined || doc[table].has(id ?? '');
+}
+
 /** Names of what a view asks for that is not in a project: fields, looks. */
 export function missingIn(doc: Document, s: ViewSettings): string[] {
   const keys = [
@@ -84,7 +92,11 @@ export function missingIn(doc: Document, s: ViewSettings): string[] {
     ...[s.texts.before, s.texts.on, s.texts.after].filter((k) => k !== null),
   ];
   const fields = [...new Set(keys)].filter((k) => !fieldOf(doc, k)).map((k) => (k.startsWith('code:') ? 'a code set' : k.startsWith('own:') ? 'an own field' : `the field ${k}`));
-  return [...new Set(fields), ...(s.look !== null && !doc.looks.has(s.look) ? ['a bar look'] : [])];
+  return [
+    ...new Set(fields),
+    ...(s.look !== null && !doc.looks.has(s.look) ? ['a bar look'] : []),
+    ...(s.graph !== null && !graphThere(doc, s.graph) ? ['who its graph is of'] : []),
+  ];
 }
 
 /** A view without what is not in the project: the rest is shown. */
@@ -98,6 +110,7 @@ export function fitting(doc: Document, s: ViewSettings): ViewSettings {
     sort: s.sort.filter((x) => there(x.key)),
     colourBy: text(s.colourBy),
     look: s.look !== null && doc.looks.has(s.look) ? s.look : null,
+    graph: s.graph !== null && graphThere(doc, s.graph) ? s.graph : null,
     texts: { before: text(s.texts.before), on: text(s.texts.on), after: text(s.texts.after) },
   };
 }

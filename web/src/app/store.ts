@@ -38,8 +38,6 @@ export interface PlanUi extends Seen {
   ownStops: boolean;
   /** The small map of the whole plan is shown. */
   map: boolean;
-  /** What the graph under the timeline is of; null: it is not shown. `resource ID`, `role ID`, `group ID`, `selected`, `all`, `flow`, `curve`. */
-  graph: string | null;
   /** The link that is selected. */
   link: string | null;
   /** What is drawn in a lane follows what ends before it there. */
@@ -75,7 +73,6 @@ const initial: PlanUi = {
   ribbonOwn: true,
   ownStops: false,
   map: false,
-  graph: null,
   link: null,
   linkDrawn: true,
   dragAnswer: null,
@@ -90,7 +87,7 @@ const passing = { selected: [], active: null, trace: null, stamp: null, cut: [],
 const keptKeys = ['inspector', 'clock', 'linkDrawn', 'ribbonOwn', 'ownStops', 'map'] as const satisfies readonly (keyof PlanUi)[];
 
 /** What is kept in this browser for each project: the view that it is seen in. A project that is new here begins as the usual one. */
-const viewKeysKept: readonly (keyof PlanView & keyof PlanUi)[] = [...seenKeys.filter((k) => k !== 'focus'), 'sheetWidth', 'headFilters', 'view', 'graph'];
+const viewKeysKept: readonly (keyof PlanView & keyof PlanUi)[] = [...seenKeys.filter((k) => k !== 'focus'), 'sheetWidth', 'headFilters', 'view'];
 
 const read = (key: string): Partial<PlanUi> => {
   try {
@@ -105,7 +102,7 @@ function checked(from: Partial<PlanUi>): Partial<PlanUi> {
   const shape = viewSettingsSchema.shape as unknown as Record<string, { safeParse: (v: unknown) => { success: boolean } }>;
   return only(
     from,
-    viewKeysKept.filter((k) => (k === 'graph' ? typeof from.graph === 'string' : (shape[k]?.safeParse(from[k]).success ?? true))),
+    viewKeysKept.filter((k) => shape[k]?.safeParse(from[k]).success ?? true),
   );
 }
 const inProject = (id: string): Partial<PlanUi> => ({ ...only(initial, viewKeysKept), ...checked(read(`${KEY}.${id}`)) });

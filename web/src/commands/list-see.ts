@@ -25,8 +25,14 @@ const quick = (q: Quick): AppCommand =>
   view({
     id: q === 'critical' ? 'onlyCritical' : `quick-${q}`,
     title: `Only ${q === 'critical' ? 'critical activities' : `what is ${quickWords[q]}`}`,
-    about: 'A quick filter on top of any other; again to show all',
-    words: { critical: 'filter critical path longest', near: 'filter nearly float', inWindow: 'filter visible time window period', behind: 'filter late delayed slipping' }[q],
+    about: q === 'mine' ? 'What you answer for, or are assigned to, by the name at the top right; again to show all' : 'A quick filter on top of any other; again to show all',
+    words: {
+      critical: 'filter critical path longest',
+      near: 'filter nearly float',
+      inWindow: 'filter visible time window period',
+      behind: 'filter late delayed slipping',
+      mine: 'filter my own responsible assigned me',
+    }[q],
     group: 'View',
     on: (h) => h.ui.quick.includes(q),
     run: (h) => set(h, { quick: h.ui.quick.includes(q) ? h.ui.quick.filter((x) => x !== q) : [...h.ui.quick, q] }),

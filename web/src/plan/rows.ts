@@ -6,6 +6,7 @@ import type { FieldContext } from '@yellowhammer/core/fields/field';
 import { fieldOf } from '@yellowhammer/core/fields/list';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { Filter, Level } from '@yellowhammer/core/model/view-schema';
+import { personName } from '../project/api';
 import type { Target } from '@yellowhammer/core/view/put-in-group';
 import { closedNodes } from '@yellowhammer/core/outline/depth';
 import { laneHeight, packLane, type Packing, stackMiddle } from '@yellowhammer/core/outline/lane';
@@ -108,6 +109,7 @@ export function useRows(draft: DraftOf | null, window: { from: number; to: numbe
       ...everything,
       filter: asked,
       quick,
+      me: personName(),
       window,
       only: trace ? traced(doc, view, trace) : null,
       focus: focus && !trace ? new Set(focus) : null,

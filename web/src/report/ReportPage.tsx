@@ -12,7 +12,7 @@ import { inkOf, type Page, type Shape } from '@yellowhammer/core/report/scene';
 import { usePlan } from '../app/store';
 import { allViews, settingsNow } from '../plan/view/settings';
 import { GraphOptions } from '../plan/GraphOptions';
-import { call } from '../project/api';
+import { call, personName } from '../project/api';
 import { useDoc, useSession, useTopic } from '../project/hooks';
 
 /** Columns that are offered first; the others of the list of fields stand behind them. */
@@ -87,6 +87,7 @@ export function ReportPage() {
     // A view goes along whole: it may be one of this browser alone.
     const settings = s.view === 'now' ? settingsNow(ui) : views.find((v) => v.id === s.view)?.settings;
     if (settings) q.set('view', JSON.stringify(settings));
+    if (settings?.quick.includes('mine')) q.set('me', personName());
     return q.toString();
     // The version says when a view of the project has changed.
     // eslint-disable-next-line react-hooks/exhaustive-deps

@@ -7,10 +7,17 @@ import type { Document } from '@yellowhammer/core/model/document';
 import { type Level, spans } from '@yellowhammer/core/model/view-schema';
 
 const stepped = (f: Field | undefined): boolean => f !== undefined && ['number', 'money', 'percent', 'duration', 'days', 'difference'].includes(f.kind);
+/** True of what lies in one another: some of its levels may be enough. */
+const deep = (doc: Document, key: string): boolean =>
+  key === 'wbs' || (key.startsWith('code:') && (doc.codeSets.get(key.slice(5))?.values.some((v) => v.parentId !== null) ?? false));
+
 /** Levels in words: `Area, then Trade`. */
 export const groupWords = (doc: Document, groups: readonly Level[]): string =>
   groups
-    .map((g) => `${g.key === 'wbs' ? 'WBS' : (fieldOf(doc, g.key)?.title ?? 'a field that is not here')}${g.span && fieldOf(doc, g.key)?.kind === 'date' ? ` by ${g.span}` : ''}`)
+    .map(
+      (g) =>
+        `${g.key === 'wbs' ? 'WBS' : (fieldOf(doc, g.key)?.title ?? 'a field that is not here')}${g.span && fieldOf(doc, g.key)?.kind === 'date' ? ` by ${g.span}` : ''}${g.levels ? ` to level ${g.levels}` : ''}`,
+    )
     .join(', then ');
 
 const levelOf = (doc: Document, key: string): Level => {
@@ -57,6 +64,24 @@ export function GroupBuilder({ doc, groups, onChange }: { doc: Document; groups:
                   </option>
                 ))}
               </select>
+            )}
+            {deep(doc, g.key) && (
+              <label className="group-step">
+                levels{' '}
+                <input
+                  aria-label={`Depth of level ${i + 1}`}
+                  type="number"
+                  min={1}
+                  max={20}
+                  placeholder="all"
+                  value={g.levels ?? ''}
+                  onChange={(e) => {
+                    const { levels: _, ...rest } = g;
+                    const n = Math.round(Number(e.target.value));
+                    put(i, n >= 1 ? { ...rest, levels: Math.min(n, 20) } : rest);
+                  }}
+                />
+              </label>
             )}
             {stepped(f) && (
               <label className="group-step">
