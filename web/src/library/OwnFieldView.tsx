@@ -144,9 +144,7 @@ export function OwnFieldView({ field: f }: { field: OwnField }) {
         </div>
       )}
       <p className="muted">{placeOf[f.of]}</p>
-      {f.kind !== 'computed' && f.of === 'activities' && (
-        <Users title="Where it is used" groups={users.length ? [{ name: '', ids: users.map((a) => a.id) }] : []} none="No activity has something in it yet." />
-      )}
+      {f.kind !== 'computed' && f.of === 'activities' && <Users title="Where it is used" groups={users.length ? [{ name: '', ids: users.map((a) => a.id) }] : []} />}
       {f.of !== 'activities' && users.length > 0 && (
         <section aria-label="Where it is used">
           <h3>Where it is used</h3>
