@@ -110,7 +110,7 @@ journey('a code set and a field are made, given in many ways, printed and change
   // Another kind would lose the value that is no date: asked, left, then agreed to.
   await other.getByRole('navigation', { name: 'Library' }).getByRole('button', { name: /^Lift/ }).click();
   await other.getByLabel('Kind').selectOption('yesNo');
-  await other.getByText('1 activity would lose what they have in Lift', { exact: false }).waitFor();
+  await other.getByText('would lose what it has in Lift', { exact: false }).waitFor();
   await other.getByRole('button', { name: 'Leave it as it is' }).click();
   await plan.expect('Strip level 1', lift, '2.5 t');
   await other.getByLabel('Kind').selectOption('yesNo');
