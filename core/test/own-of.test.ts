@@ -87,6 +87,9 @@ describe('a field of nodes', () => {
     expect([tower, lantern].map((id) => sure(doc.wbs.get(id)).values[key])).toEqual([3, 5]);
     expect(says(pasteCells(doc, [refs[0]!], [key], [['deep']], newId))).toBe('Row 1, depth: Tower: deep cannot be read as a number. Nothing was pasted.');
     expect(says(pasteCells(doc, [refs[0]!], ['duration'], [['3d']], newId))).toContain('would fall on a WBS node');
+    expect(says(pasteCells(doc, [refs[1]!], [key], [['3']], newId))).toBe('Depth belongs to WBS nodes. Paste it onto their rows. Nothing was pasted.');
+    // What is computed is refused as ever.
+    expect(says(pasteCells(doc, [refs[1]!], ['float'], [['3d']], newId))).toContain('Float is computed');
   });
   test('new nodes have what new ones have, and those that are there get it on request', () => {
     const { doc, tower, own } = plan();
@@ -105,6 +108,10 @@ describe('a field of nodes', () => {
     const go = own('Go', 'activities', 'computed');
     must(doc, editOwnField(doc, go, { expression: 'if(ready, "go", "wait")' }));
     expect(cells(doc, ownKey(go))).toMatchObject({ A: 'go', B: 'go', C: 'wait' });
+    // It stays a column while something is computed from it.
+    const ready = sure([...doc.ownFields.values()].find((f) => f.name === 'Ready')).id;
+    expect(says(editOwnField(doc, ready, { of: 'resources' }, true))).toBe('Go is computed from Ready, for rows of the plan. Change that first.');
+    expect(editOwnField(doc, ready, { of: 'activities' }, true).ok).toBe(true);
   });
 });
 

@@ -1,5 +1,6 @@
 /** The plan on paper: what stands in each cell, which rows and columns are printed, what never overprints. Worked by hand on five days of eight hours. */
 import type { Document } from '@yellowhammer/core/model/document';
+import { usualSettings } from '@yellowhammer/core/model/view-schema';
 import { PlanPages } from '@yellowhammer/core/report/plan-report';
 import { columnTitle, fitColumns, reportColumns, type ReportSettings, reportTable } from '@yellowhammer/core/report/plan-table';
 import { type Paper, papers } from '@yellowhammer/core/report/scene';
@@ -55,6 +56,14 @@ test.each<[string, Partial<ReportSettings>, string[]]>([
 ])('%s', (_, more, codes) => {
   const table = reportTable({ ...input, settings: { ...settings, ...more, columns: ['code'] } });
   expect([table.header, table.rows.flat()]).toEqual([['No.'], codes]);
+});
+
+test('a view of what is mine prints the rows of who prints it', () => {
+  const mine = plan('3d');
+  mine.activities.set('B', { ...sure(mine.activities.get('B')), responsible: 'Isa Morrow' });
+  const printed = (me: string): string[] =>
+    reportTable({ ...input, doc: mine, settings: { ...settings, me, view: { ...usualSettings, columns: ['code'], quick: ['mine'] } } }).rows.flat();
+  expect([printed('isa morrow'), printed('Tam Reid'), printed('')]).toEqual([['B'], [], []]);
 });
 
 test('the whole project as a row: what is rolled up to it, and what that was in the baseline', () => {

@@ -5,10 +5,10 @@ import { identifierOf, reserved } from '../expr/types.ts';
 import { loopOf, nameInExpressions, namesOf } from '../fields/own.ts';
 import { calendared, type OwnedRow, ownEditText, ownValue, readOwn, rowsOfOwn } from '../fields/own-values.ts';
 import { ownKey, withValue } from '../model/values.ts';
-import { editField, type Field } from '../fields/field.ts';
-import { activityCell, builtIn, fieldOf } from '../fields/list.ts';
+import type { Field } from '../fields/field.ts';
+import { builtIn, fieldOf } from '../fields/list.ts';
 import { type Document, ordered } from '../model/document.ts';
-import type { Activity, OwnField, OwnKind, OwnOf, StoredValue } from '../model/schema.ts';
+import type { OwnField, OwnKind, OwnOf, StoredValue } from '../model/schema.ts';
 import { labelOfRow, tables } from '../model/tables.ts';
 import { nameObjection } from './codes.ts';
 import { type NewId, type Outcome, refused, settled } from './result.ts';
@@ -43,6 +43,11 @@ const gone = refused('UNKNOWN_FIELD', 'That field is not in the project any more
 
 /** Rows of the table that a field belongs to, in words: "3 activities". */
 export const ownedCount = (of: OwnOf, n: number): string => `${n} ${n === 1 ? tables[of].word : tables[of].words}`;
+
+/** What has a field, in words: "WBS nodes". */
+export const ownersOf = (of: OwnOf): string => (of === 'project' ? 'the project' : tables[of].words);
+/** True of fields that are columns of the plan. */
+export const inSheet = (of: OwnOf): boolean => of === 'activities' || of === 'wbs';
 
 /** Adds a field of a kind, behind the others. */
 export function addOwnField(doc: Document, name: string, kind: OwnKind, newId: NewId, of: OwnOf = 'activities'): Outcome {
@@ -126,20 +131,12 @@ export function convertOwn(doc: Document, id: string, next: OwnField): { values:
     const stored = row.values[ownKey(id)];
     const stays = old?.of === next.of;
     if (stays && old.kind === next.kind && ownValue(next, stored) !== null) continue;
-    const r = stays ? readOwn(next, textIn(doc, old, row), doc, calendared(row)) : { value: null };
+    const r = stays ? readOwn(next, ownEditText(old, stored, doc, calendared(row)), doc, calendared(row)) : { value: null };
     const value = 'error' in r ? null : r.value;
     if (value === null) lost.push(row);
     values.set(row.id, value);
   }
   return { values, lost };
-}
-
-/** The text of a field in a row that can be typed again. A computed one leaves what it came to. */
-function textIn(doc: Document, f: OwnField, row: OwnedRow): string {
-  const computed = f.kind === 'computed' ? fieldOf(doc, ownKey(f.id)) : undefined;
-  return computed
-    ? editField(computed, activityCell({ doc, view: null, baseline: null, clock: false }, row as Activity))
-    : ownEditText(f, row.values[ownKey(f.id)], doc, calendared(row));
 }
 
 function lossText(doc: Document, f: OwnField, lost: readonly OwnedRow[]): string {
@@ -169,14 +166,21 @@ export function editOwnField(doc: Document, id: string, fields: Partial<Omit<Own
     if (wrong) return refused('BAD_EXPRESSION', wrong, { table: 'ownFields', id, label: old.name, field: 'expression' });
   }
   if (next.kind === 'computed' && next.of !== 'activities')
-    return refused('WRONG_VALUE', `Computed fields belong to activities; ${old.name} belongs to ${tables[next.of].words}.`, {
+    return refused('WRONG_VALUE', `Computed fields belong to activities; ${old.name} belongs to ${ownersOf(next.of)}.`, {
       table: 'ownFields',
       id,
       label: old.name,
       field: 'kind',
     });
-  // What new rows have is of the field's kind, too.
-  if (next.standard !== null && ownValue(next, next.standard) === null) next.standard = null;
+  const asking = next.of === old.of || inSheet(next.of) ? [] : askers(doc, 'fields', [nameInExpressions(old)]);
+  if (asking.length > 0)
+    return refused('IN_USE', `${asking.map((x) => x.name).join(', ')} ${asking.length === 1 ? 'is' : 'are'} computed from ${old.name}, for rows of the plan. Change that first.`, {
+      table: 'ownFields',
+      id,
+      label: old.name,
+    });
+  // What new rows have is of the field's kind, too; the project is never new.
+  if (next.standard !== null && (next.of === 'project' || ownValue(next, next.standard) === null)) next.standard = null;
   const { values, lost } = convertOwn(doc, id, next);
   if (lost.length > 0 && !dropping) return refused('IN_USE', lossText(doc, old, lost), { table: 'ownFields', id, label: old.name });
   const draft = new Draft(doc);

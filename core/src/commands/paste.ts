@@ -1,6 +1,7 @@
 /** Rows to and from a spreadsheet as tab-separated text. */
 import type { Change } from '../change/change.ts';
 import { foldChanges, trying } from '../change/trial.ts';
+import type { Field } from '../fields/field.ts';
 import { fieldOf } from '../fields/list.ts';
 import { indexOf } from '../model/doc-index.ts';
 import type { Document } from '../model/document.ts';
@@ -35,6 +36,8 @@ export function pasteCells(
     // New rows go below the last one written over, or below the given one, or to the end.
     let last: RowRef | null = rows.filter((r): r is RowRef => r !== null).pop() ?? below;
     const targets: RowRef[] = [];
+    /** A field whose cells were passed over, since these rows do not hold it. */
+    let passed: Field | undefined;
     const ofNodes = keys.some((k) => k !== null && fieldOf(doc, k)?.readNode !== undefined);
     for (let i = 0; i < texts.length; i++) {
       const row = rows[i];
@@ -56,14 +59,20 @@ export function pasteCells(
     for (const { i, key, text } of cells) {
       const target = targets[i]!;
       const f = key === null ? undefined : fieldOf(doc, key);
+      if (key === null) continue;
       // A field of nodes is nothing that an activity could be given, nor the other way round.
-      if (key === null || (f && !(target.kind === 'wbs' ? f.readNode : f.read))) continue;
+      if (f && (target.kind === 'wbs' ? f.read && !f.readNode : f.readNode && !f.read)) {
+        passed ??= f;
+        continue;
+      }
       // Rows copied and pasted again bring their numbers along; new rows keep their own where one is taken.
       if (key === 'code' && !rows[i] && indexOf(doc).byCode(text.trim())) continue;
       const no = take(setRow(doc, target, key, text, newId, view), `Row ${i + 1}, ${f?.title.toLowerCase() ?? key}`);
       if (no) return no;
     }
     const changes = foldChanges(all);
+    if (changes.length === 0 && passed)
+      return refused('WRONG_VALUE', `${passed.title} belongs to ${passed.readNode ? 'WBS nodes' : 'activities'}. Paste it onto their rows. Nothing was pasted.`);
     if (changes.length === 0) return refused('NOTHING_CHANGED', 'What was pasted is what stands there already.');
     return done(`Paste ${count(texts.length, 'row')}`, changes, made);
   });

@@ -165,7 +165,8 @@ function Instead({ set, value, count, onDone }: { set: CodeSet; value: CodeValue
   );
 }
 
-const MOST_NAMED = 12;
+/** Rows that are told by name where something is used. */
+export const MOST_NAMED = 12;
 
 /** Activities by what they have, with a way to each. */
 export function Users({

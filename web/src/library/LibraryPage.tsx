@@ -7,12 +7,11 @@ import type { SharedEntry } from '@yellowhammer/core/commands/shared-views';
 import { thingKey } from '@yellowhammer/core/commands/shared-things';
 import { ordered, projectOf } from '@yellowhammer/core/model/document';
 import type { Calendar } from '@yellowhammer/core/model/schema';
-import { tables } from '@yellowhammer/core/model/tables';
 import { usePreview } from '../app/Preview';
 import { call } from '../project/api';
 import { newId, useDoc, useSession } from '../project/hooks';
 import { addCodeSet } from '@yellowhammer/core/commands/codes';
-import { addOwnField, ownKindNames } from '@yellowhammer/core/commands/own-fields';
+import { addOwnField, ownersOf, ownKindNames } from '@yellowhammer/core/commands/own-fields';
 import { addLook } from '@yellowhammer/core/commands/views';
 import type { Outcome } from '@yellowhammer/core/commands/result';
 import { AccountsView } from './AccountsView';
@@ -118,9 +117,7 @@ export function LibraryPage() {
         {doc.codeSets.size === 0 && <p className="muted library-none">Trade, area, phase: what activities are sorted by.</p>}
         <AwayList tables={['codeSets']} entries={things} chosen={chosen} onChoose={setChosen} />
         <h2>Fields</h2>
-        {ordered(doc, 'ownFields').map((f) =>
-          thing('field', f, `${ownKindNames[f.kind]}${f.of === 'activities' ? '' : f.of === 'project' ? ' of the project' : ` of ${tables[f.of].words}`}`),
-        )}
+        {ordered(doc, 'ownFields').map((f) => thing('field', f, `${ownKindNames[f.kind]}${f.of === 'activities' ? '' : ` of ${ownersOf(f.of)}`}`))}
         {doc.ownFields.size === 0 && <p className="muted library-none">Columns of your own, beside those that are there.</p>}
         <h2>Bar looks</h2>
         {ordered(doc, 'looks').map((l) => thing('look', l, `${l.rules.length} ${l.rules.length === 1 ? 'rule' : 'rules'}`))}

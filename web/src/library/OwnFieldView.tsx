@@ -1,7 +1,7 @@
 /** A field of people's own: what it belongs to, its kind, unit, choices, what new rows have; and which rows have something in it. */
 import { Checkbox } from '@mantine/core';
 import { useState } from 'react';
-import { deleteOwnField, editOwnField, fillStandard, ownedCount, ownKindNames, ownUses, sumNames } from '@yellowhammer/core/commands/own-fields';
+import { deleteOwnField, editOwnField, fillStandard, inSheet, ownedCount, ownersOf, ownKindNames, ownUses, sumNames } from '@yellowhammer/core/commands/own-fields';
 import type { Outcome } from '@yellowhammer/core/commands/result';
 import { nameInExpressions } from '@yellowhammer/core/fields/own';
 import { readOwn, rowsOfOwn } from '@yellowhammer/core/fields/own-values';
@@ -10,9 +10,8 @@ import { type OwnField, type OwnKind, ownKinds, ownOf, type OwnOf, sums } from '
 import { CommitField } from '../app/CommitField';
 import { ExpressionField } from './ExpressionField';
 import { useDoc, useSession } from '../project/hooks';
-import { taken, Users } from './CodeSetView';
+import { MOST_NAMED, taken, Users } from './CodeSetView';
 
-const ofNames: Record<OwnOf, string> = { activities: 'activities', wbs: 'WBS nodes', resources: 'resources', assignments: 'assignments', project: 'the project' };
 /** Where its values are typed and seen. */
 const placeOf: Record<OwnOf, string> = {
   activities: 'A column of Plan; also in the inspector of an activity.',
@@ -21,7 +20,6 @@ const placeOf: Record<OwnOf, string> = {
   assignments: 'In the inspector of an activity, under each of its assignments.',
   project: 'In the project settings.',
 };
-const MOST_NAMED = 12;
 
 export function OwnFieldView({ field: f }: { field: OwnField }) {
   const session = useSession();
@@ -31,7 +29,6 @@ export function OwnFieldView({ field: f }: { field: OwnField }) {
   const users = ownUses(doc, f.id);
   const rows = rowsOfOwn(doc, f.of);
   const { words } = tables[f.of];
-  const inSheet = f.of === 'activities' || f.of === 'wbs';
   /** Changes the field; where values would be lost, that is asked first. */
   const change = (fields: Partial<OwnField>): string | null => {
     const o = editOwnField(doc, f.id, fields);
@@ -78,7 +75,7 @@ export function OwnFieldView({ field: f }: { field: OwnField }) {
           <select value={f.of} disabled={f.kind === 'computed'} onChange={(e) => change({ of: e.target.value as OwnOf })}>
             {ownOf.map((t) => (
               <option key={t} value={t}>
-                {ofNames[t]}
+                {ownersOf(t)}
               </option>
             ))}
           </select>
@@ -101,7 +98,7 @@ export function OwnFieldView({ field: f }: { field: OwnField }) {
         {f.kind === 'choice' && (
           <CommitField of={f.id} size="xs" label="Choices" placeholder="parted by commas" value={f.choices.join(', ')} onCommit={(text) => change({ choices: text.split(',') })} />
         )}
-        {inSheet && <CommitField of={f.id} size="xs" label="Name in expressions" value={nameInExpressions(f)} onCommit={(key) => change({ key: key.trim() })} />}
+        {inSheet(f.of) && <CommitField of={f.id} size="xs" label="Name in expressions" value={nameInExpressions(f)} onCommit={(key) => change({ key: key.trim() })} />}
         {f.kind !== 'computed' && f.of !== 'project' && (
           <CommitField
             of={`${f.id} ${f.kind}`}

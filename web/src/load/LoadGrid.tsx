@@ -1,6 +1,6 @@
 /** Heat cells: who and what against time. Only what is seen is drawn; walked with the arrows. */
 import { bucketAt } from '@yellowhammer/core/load/curve';
-import { memo, useCallback, useEffect, useRef } from 'react';
+import { memo, useRef } from 'react';
 import { bucketName, type BucketKind } from '@yellowhammer/core/load/buckets';
 import type { LoadRow, LoadTable } from '@yellowhammer/core/load/table';
 import { cellSentence, cellText, shadeFor, shareOf, unitsText } from '@yellowhammer/core/load/words';
@@ -25,7 +25,7 @@ export function LoadGrid({ table, bucket, show, chosen, dataDate, onChoose }: Pr
   const box = useRef<HTMLDivElement>(null);
   const { rows, edges } = table;
   const width = show === 'both' ? 56 : bucket === 'shift' || bucket === 'hour' ? 44 : 36;
-  const { columns, across, down, now, onKeyDown } = useBucketGrid({
+  const { columns, across, down, now, pick, onKeyDown } = useBucketGrid({
     box,
     kind: bucket,
     edges,
@@ -40,12 +40,6 @@ export function LoadGrid({ table, bucket, show, chosen, dataDate, onChoose }: Pr
     onChoose,
   });
   const seen = across.getVirtualItems();
-  // The same function for all time: rows that scroll by are not drawn anew for it.
-  const latest = useRef(onChoose);
-  useEffect(() => {
-    latest.current = onChoose;
-  });
-  const pick = useCallback((place: Place) => latest.current(place), []);
   return (
     <div
       ref={box}

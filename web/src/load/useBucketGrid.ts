@@ -1,6 +1,6 @@
 /** What tables of buckets do alike: only what is seen is drawn, the arrows walk, the chosen cell comes into view, and it opens around the data date. */
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useRef } from 'react';
+import { useCallback, useEffect, useRef } from 'react';
 import type { BucketKind } from '@yellowhammer/core/load/buckets';
 import { type Place, walked } from './grid';
 
@@ -53,11 +53,17 @@ export function useBucketGrid(g: Args) {
     opened.current = key;
     if (now > g.before) box.current.scrollTo({ left: (now - g.before) * g.column });
   });
+  // The same function for all time: cells that stay are not drawn anew for it.
+  const latest = useRef(g.onChoose);
+  useEffect(() => {
+    latest.current = g.onChoose;
+  });
+  const pick = useCallback((place: Place) => latest.current(place), []);
   const onKeyDown = (e: React.KeyboardEvent): void => {
     const to = walked(e.key, chosen, g.rows, columns);
     if (!to) return;
     g.onChoose(to);
     e.preventDefault();
   };
-  return { columns, across, down, now, onKeyDown };
+  return { columns, across, down, now, pick, onKeyDown };
 }

@@ -1,5 +1,5 @@
 /** Money by groups and buckets under its graph, on the same columns. Only what is seen is drawn; walked with the arrows. */
-import { memo, useCallback, useEffect, useMemo, useRef } from 'react';
+import { memo, useMemo, useRef } from 'react';
 import type { Figures } from '@yellowhammer/core/cost/money';
 import type { MoneyTable } from '@yellowhammer/core/cost/table';
 import { bucketName, type BucketKind } from '@yellowhammer/core/load/buckets';
@@ -42,7 +42,7 @@ export function MoneyGrid({ table, kind, measure, cumulative, graph, chosen, dat
   const scale = useMemo(() => scaleOf(table, graph), [table, graph]);
   const top = GRAPH + HEAD;
   // The line of sums comes first, and stays in sight.
-  const { across, down, now, onKeyDown } = useBucketGrid({
+  const { across, down, now, pick, onKeyDown } = useBucketGrid({
     box,
     kind,
     edges,
@@ -60,11 +60,6 @@ export function MoneyGrid({ table, kind, measure, cumulative, graph, chosen, dat
   const all = across.getTotalSize();
   // Sums first, then the lines: what they show changes with the measure alone, not while the grid moves.
   const shown = useMemo(() => [table, ...table.lines].map((l) => shownCells(l.cells, measure, cumulative)), [table, measure, cumulative]);
-  const latest = useRef(onChoose);
-  useEffect(() => {
-    latest.current = onChoose;
-  });
-  const pick = useCallback((place: Place) => latest.current(place), []);
   const last = (values: readonly number[]): number => (cumulative ? (values[values.length - 1] ?? 0) : values.reduce((n, v) => n + v, 0));
   return (
     <div

@@ -100,6 +100,7 @@ export function useRows(draft: DraftOf | null, window: { from: number; to: numbe
   const choosing = trace !== null || sort.length > 0 || groups.length > 0 || quick.length > 0 || asked !== null;
   const dates = choosing ? view : null;
   const values = choosing ? docVersion : 0;
+  const me = quick.includes('mine') ? personName() : '';
   const inWindow = quick.includes('inWindow') ? `${window?.from} ${window?.to}` : '';
   const organised = useMemo(() => {
     // Network and month have no rows that could be closed.
@@ -109,7 +110,7 @@ export function useRows(draft: DraftOf | null, window: { from: number; to: numbe
       ...everything,
       filter: asked,
       quick,
-      me: personName(),
+      me,
       window,
       only: trace ? traced(doc, view, trace) : null,
       focus: focus && !trace ? new Set(focus) : null,
@@ -122,7 +123,7 @@ export function useRows(draft: DraftOf | null, window: { from: number; to: numbe
     const members = new Map(found.rows.flatMap((r) => (r.kind === 'wbs' && r.group ? [[r.id, r.group.members] as const] : [])));
     return { ...found, rows, closed, members };
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [doc, version, collapsed, trace, focus, withProject, sort, quick, groups, mode, asks, dates, values, inWindow, kept]);
+  }, [doc, version, collapsed, trace, focus, withProject, sort, quick, groups, mode, asks, dates, values, inWindow, me, kept]);
   const sums = useMemo(
     () => new Sums({ doc, view, baseline, clock: false }, organised.members),
     // Sums follow every value; they are reckoned only where a row in view shows one.
