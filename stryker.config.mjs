@@ -12,7 +12,7 @@ export default {
   coverageAnalysis: 'perTest',
   ignoreStatic: true,
   concurrency: Number(process.env.MUTATE_WORKERS ?? 2),
-  timeoutMS: 20000,
+  timeoutMS: 10000,
   reporters: ['clear-text', 'json', 'progress-append-only'],
   clearTextReporter: { allowColor: false, logTests: false, reportTests: false, reportMutants: true },
   jsonReporter: { fileName: `reports/mutation-${part}.json` },

@@ -57,6 +57,8 @@ function plan(): { doc: Document; context: FieldContext } {
   doc.expenses.set('e1', { ...money, id: 'e1', activityId: 'W', budget: 50, actual: 80, committed: 30 });
   doc.expenses.set('e2', { ...money, id: 'e2', activityId: 'C', budget: 500, income: true, when: 'start' });
   doc.resources.set(sure(mason), { ...sure(doc.resources.get(sure(mason))), rates: [{ from: '2026-01-01', perHour: 30, accountId: null }] });
+  doc.pictures.set('bell', { id: 'bell', rank: 0, name: 'Bell', size: 1, hash: 'f'.repeat(64), type: 'image/png', width: 8, height: 8 });
+  must(doc, setCell(doc, 'M', 'picture', 'Bell', newId));
   nodeInto(doc, 'P', null, 1);
   putInto(doc, 'A', 'P', 1);
   const set = sure(must(doc, addCodeSet(doc, 'Area', newId))[0]);

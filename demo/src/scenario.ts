@@ -11,6 +11,7 @@ import { calendars, letters } from './calendars.ts';
 import { skyCodes, skyFields, smallCodes } from './codes.ts';
 import { addAccounts, bookCosts, skyMoney } from './money.ts';
 import { skyPeople, smallPeople } from './people.ts';
+import { skyPictures } from './pictures.ts';
 import { skyViews } from './views.ts';
 import { buildList, counter, must, setByCode } from './list.ts';
 import { statusUpdate, type Told, withoutSnapshots } from './progress.ts';
@@ -83,7 +84,9 @@ export function sky(): ProjectFile {
   skyFields(doc, newId);
   skyMoney(doc, newId);
   skyViews(doc, newId);
-  return { document: doc, copies, contents: remember(doc, newId) };
+  const contents = remember(doc, newId);
+  skyPictures(doc, contents, newId);
+  return { document: doc, copies, contents };
 }
 
 /** Notes of the days and a list of lifts, as they gather around a plan. */

@@ -145,6 +145,16 @@ export function createApp(store: Store, shared: Shared, jobs: Jobs, notices: rea
     res.send(Buffer.from(file.bytes.buffer, file.bytes.byteOffset, file.bytes.byteLength));
   });
 
+  /** A picture by the hash of what it holds: PNG or JPEG, by its bytes. What a hash names never changes. */
+  app.get('/api/pictures/:hash', async (req, res) => {
+    const picture = await jobs.run('picture', [req.params.hash]);
+    if (!picture) return refuse(res, 404, [problem('UNKNOWN_PICTURE', 'That picture is not there, or it is neither PNG nor JPEG.')]);
+    res.setHeader('content-type', picture.type);
+    res.setHeader('content-security-policy', "sandbox; default-src 'none'");
+    res.setHeader('cache-control', 'private, max-age=31536000, immutable');
+    res.send(Buffer.from(picture.bytes.buffer, picture.bytes.byteOffset, picture.bytes.byteLength));
+  });
+
   app.get('/api/projects/:id/copies/:copy', async (req, res) => {
     const copy = store.there(req.params.id) && (await jobs.run('copy', [req.params.id, req.params.copy]));
     if (!copy) return refuse(res, 404, [problem('UNKNOWN_SNAPSHOT', 'That copy is not there.')]);

@@ -1,8 +1,13 @@
-/** Contents of attached files: each kept once, by its SHA-256, whatever project and file it is of. */
+/** Contents of attached files and pictures: each kept once, by its SHA-256, whatever project and file it is of. */
 import { createHash } from 'node:crypto';
 import type { ProjectFile } from '@yellowhammer/core/model/file';
 import { type Problem, problem } from '@yellowhammer/core/model/problem';
+import { MAX_PICTURE, pictureTypes } from '@yellowhammer/core/model/schema';
 import type { Db } from './database.ts';
+
+type PictureType = (typeof pictureTypes)[number];
+/** The bytes that each kind of picture begins with. */
+const SIGNS: Record<PictureType, Buffer> = { 'image/png': Buffer.from('89504e470d0a1a0a', 'hex'), 'image/jpeg': Buffer.from('ffd8ff', 'hex') };
 
 export interface Kept {
   /** SHA-256 in hexadecimal digits. */
@@ -30,9 +35,17 @@ export class Contents {
     return (this.sql.get.get(hash) as { bytes: Buffer } | undefined)?.bytes;
   }
 
-  /** What the files of a project and of its copies hold, as the project file has it: in base64, by hash. */
+  /** What a picture holds, and its kind by its first bytes; undefined where it is no PNG or JPEG, whatever somebody calls it. */
+  picture(hash: string): { type: PictureType; bytes: Buffer } | undefined {
+    const bytes = this.get(hash);
+    if (!bytes || bytes.byteLength > MAX_PICTURE) return undefined;
+    const type = pictureTypes.find((t) => bytes.subarray(0, SIGNS[t].length).equals(SIGNS[t]));
+    return type && { type, bytes };
+  }
+
+  /** What the files and pictures of a project and of its copies hold, as the project file has it: in base64, by hash. */
   ofProject({ document, copies }: ProjectFile): Map<string, string> {
-    const hashes = new Set([document, ...copies.values()].flatMap((d) => [...d.files.values()].map((f) => f.hash)));
+    const hashes = new Set([document, ...copies.values()].flatMap((d) => [...d.files.values(), ...d.pictures.values()].map((f) => f.hash)));
     return new Map(
       [...hashes].sort().flatMap((h) => {
         const bytes = this.get(h);

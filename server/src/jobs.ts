@@ -35,6 +35,7 @@ const kinds: Record<TaskName, { ms: number; lane: 'quick' | 'slow' }> = {
   csv: { ms: 60_000, lane: 'quick' },
   keepContent: { ms: 60_000, lane: 'quick' },
   attachedFile: { ms: 60_000, lane: 'quick' },
+  picture: { ms: 60_000, lane: 'quick' },
 };
 
 export interface RunOptions {

@@ -9,8 +9,13 @@ interface Pages {
   page(n: number): Page;
 }
 
-/** Draws the pages, telling after each how far it is. The text stays text, so that it can be searched and copied. */
-export async function writePdf(pages: Pages, title: string, progress: (done: number, of: number) => void = () => undefined): Promise<Uint8Array> {
+/** Draws the pages, with pictures by the hash of their content (one that cannot be read is left out), telling after each how far it is. The text stays text, so that it can be searched and copied. */
+export async function writePdf(
+  pages: Pages,
+  title: string,
+  progress: (done: number, of: number) => void = () => undefined,
+  pictureOf: (hash: string) => Buffer | undefined = () => undefined,
+): Promise<Uint8Array> {
   const pdf = new PDFDocument({ autoFirstPage: false, margin: 0, info: { Title: title, Creator: 'Yellowhammer' } });
   const chunks: Buffer[] = [];
   const done = new Promise<Buffer>((resolve, reject) => {
@@ -19,8 +24,15 @@ export async function writePdf(pages: Pages, title: string, progress: (done: num
     pdf.on('error', reject);
   });
   const known = new Set<string>();
+  // Each picture is in the file once, however often it is drawn.
+  const opened = new Map<string, Opened | null>();
+  const picture = (hash: string): Opened | null => {
+    let image = opened.get(hash);
+    if (image === undefined) opened.set(hash, (image = open(pdf, pictureOf(hash))));
+    return image;
+  };
   for (let n = 0; n < pages.count; n++) {
-    drawPage(pdf, pages.page(n), known);
+    drawPage(pdf, pages.page(n), known, picture);
     progress(n + 1, pages.count);
     // A breath, so that the finished pages are taken off.
     if (n % 20 === 19) await new Promise((r) => setImmediate(r));
@@ -29,7 +41,19 @@ export async function writePdf(pages: Pages, title: string, progress: (done: num
   return done;
 }
 
-function drawPage(pdf: PDFKit.PDFDocument, page: Page, known: Set<string>): void {
+/** What the package makes of a picture. */
+type Opened = Parameters<PDFKit.PDFDocument['image']>[0];
+
+function open(pdf: PDFKit.PDFDocument, bytes: Buffer | undefined): Opened | null {
+  try {
+    return bytes ? (pdf as unknown as { openImage: (src: Buffer) => Opened }).openImage(bytes) : null;
+  } catch {
+    // Bytes that begin like a picture and are none.
+    return null;
+  }
+}
+
+function drawPage(pdf: PDFKit.PDFDocument, page: Page, known: Set<string>, picture: (hash: string) => Opened | null): void {
   pdf.addPage({ size: [page.width, page.height], margin: 0 });
   for (const s of page.shapes) {
     if (s.kind === 'text') {
@@ -42,6 +66,11 @@ function drawPage(pdf: PDFKit.PDFDocument, page: Page, known: Set<string>): void
         pdf.font(run.font.key).fontSize(s.size).fillColor(inkOf(s.fill)).text(run.text, x, s.y, { lineBreak: false, baseline: 'alphabetic' });
         x += measure(run.text, s.size, s.face);
       }
+      continue;
+    }
+    if (s.kind === 'picture') {
+      const image = picture(s.hash);
+      if (image) pdf.image(image, s.x, s.y, { width: s.w, height: s.h });
       continue;
     }
     if (s.kind === 'line') {

@@ -80,7 +80,9 @@ export class Store {
       putCopy: db.prepare('INSERT OR IGNORE INTO snapshot_copies (project_id, id, revision, content) VALUES (?, ?, ?, ?)'),
       copy: db.prepare('SELECT content FROM snapshot_copies WHERE project_id = ? AND id = ?'),
       sizes: db.prepare('SELECT length(changes) AS size FROM change_log WHERE project_id = ? AND revision > ? ORDER BY revision LIMIT ?'),
-      names: db.prepare('SELECT project_id AS id, code, name, stage FROM project_settings'),
+      names: db.prepare(
+        'SELECT s.project_id AS id, s.code, s.name, s.stage, p.hash AS logo FROM project_settings s LEFT JOIN pictures p ON p.project_id = s.project_id AND p.id = s.logo_id',
+      ),
       withCode: db.prepare('SELECT id FROM activities WHERE project_id = ? AND lower(code) = lower(?)'),
       actualsFrom: db.prepare('SELECT id FROM activities WHERE project_id = ? AND (actual_start >= ? OR actual_finish >= ?)'),
       assigned: db.prepare('SELECT id FROM assignments WHERE project_id = ? AND activity_id = ?'),
@@ -186,8 +188,8 @@ export class Store {
   }
 
   /** Code and name of every project. */
-  names(): { id: string; code: string; name: string; stage: Stage }[] {
-    return this.sql.names.all() as { id: string; code: string; name: string; stage: Stage }[];
+  names(): { id: string; code: string; name: string; stage: Stage; logo: string | null }[] {
+    return this.sql.names.all() as { id: string; code: string; name: string; stage: Stage; logo: string | null }[];
   }
 
   /** Rows that a project has, counted without reading them. */

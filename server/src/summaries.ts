@@ -14,6 +14,8 @@ export interface ProjectSummary extends ProjectHead, Summary {
   name: string;
   code: string;
   stage: Stage;
+  /** The content of its logo, by its hash. */
+  logo: string | null;
   /** `none`: a deleted project, whose figures nobody needs. */
   figures: 'ready' | 'computing' | 'failed' | 'none';
   /** Why they could not be computed. */
@@ -55,8 +57,8 @@ export class Summaries {
     if (waiting.length) await Promise.race([Promise.all(waiting), new Promise((r) => setTimeout(r, PATIENCE_MS).unref())]);
     const names = new Map(this.store.names().map((n) => [n.id, n]));
     return heads.map((head): ProjectSummary => {
-      const { code, name, stage } = names.get(head.id) ?? { code: '', name: '', stage: 'live' as const };
-      const base = { ...head, ...blank, code, name, stage, failure: null };
+      const { code, name, stage, logo } = names.get(head.id) ?? { code: '', name: '', stage: 'live' as const, logo: null };
+      const base = { ...head, ...blank, code, name, stage, logo, failure: null };
       if (head.deletedAt !== null) return { ...base, ...this.store.counts(head.id), figures: 'none' };
       const known = this.known.get(head.id);
       if (known?.revision !== head.revision) return { ...base, ...this.store.counts(head.id), figures: 'computing' };

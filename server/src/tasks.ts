@@ -199,6 +199,9 @@ export const tasks = {
   /** Keeps what an attached file holds. */
   keepContent: ({ store }: Context, bytes: ArrayBuffer): Kept => store.contents.keep(new Uint8Array(bytes)),
 
+  /** A picture by the hash of its content. */
+  picture: ({ store }: Context, hash: string): { type: string; bytes: Uint8Array } | null => store.contents.picture(hash) ?? null,
+
   /** An attached file with what it holds. */
   attachedFile: ({ store }: Context, projectId: string, id: string): { name: string; bytes: Uint8Array } | null => store.attachedFile(projectId, id) ?? null,
 
@@ -255,7 +258,7 @@ export const tasks = {
       const text = `${report.rows} rows are more than the ${MOST_PDF_ROWS} that are printed. Choose an outline depth, critical activities or milestones, or take the CSV.`;
       return { problems: [problem('TOO_MANY_ROWS', text, { field: 'rows' })] };
     }
-    const bytes = await writePdf(report, settings.title || projectOf(input.doc).name, progress);
+    const bytes = await writePdf(report, settings.title || projectOf(input.doc).name, progress, (hash) => store.contents.picture(hash)?.bytes);
     return { name: fileName(input.doc), bytes };
   },
 

@@ -5,7 +5,7 @@ import type { Change } from '@yellowhammer/core/change/change';
 import type { Outcome } from '@yellowhammer/core/commands/result';
 import { addActivity } from '@yellowhammer/core/commands/outline';
 import { documentFrom, type DocumentRows } from '@yellowhammer/core/model/document';
-import { MAX_FILE } from '@yellowhammer/core/model/schema';
+import { MAX_FILE, MAX_PICTURE } from '@yellowhammer/core/model/schema';
 import { readProjectText } from '@yellowhammer/core/model/read-file';
 import { serve, type Serving } from './serving';
 
@@ -100,4 +100,19 @@ test('the project file carries notes, files and contents to another server; a fo
   } finally {
     await there.stop();
   }
+});
+
+test('a picture is given by the hash of its content, as what its first bytes say it is; nothing else is', async () => {
+  const sign = Buffer.concat([Buffer.from('89504e470d0a1a0a', 'hex'), Buffer.from('rest')]);
+  const bytes = async (content: Buffer): Promise<string> => {
+    const res = await fetch(`${s.url}/contents`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: new Uint8Array(content) });
+    return ((await res.json()) as { hash: string }).hash;
+  };
+  const res = await get(`/pictures/${await bytes(sign)}`);
+  expect([res.headers.get('content-type'), res.headers.get('x-content-type-options'), Buffer.from(await res.arrayBuffer()).equals(sign)]).toEqual(['image/png', 'nosniff', true]);
+  expect(res.headers.get('content-security-policy')).toContain('sandbox');
+  expect((await get(`/pictures/${await bytes(Buffer.from('ffd8ffe0', 'hex'))}`)).headers.get('content-type')).toBe('image/jpeg');
+  for (const other of ['<svg xmlns="http://www.w3.org/2000/svg"/>', page]) expect((await get(`/pictures/${await bytes(Buffer.from(other))}`)).status).toBe(404);
+  expect((await get('/pictures/nothing')).status).toBe(404);
+  expect((await get(`/pictures/${await bytes(Buffer.concat([sign, Buffer.alloc(MAX_PICTURE)]))}`)).status).toBe(404);
 });

@@ -59,7 +59,7 @@ export function attachFiles(doc: Document, row: OutlineRef | null, files: readon
   if (called === undefined) return gone;
   const large = files.find((f) => f.size > MAX_FILE);
   if (large) return refused('TOO_LARGE', `${large.name} has ${megabytes(large.size)}; a file may have ${megabytes(MAX_FILE)}. Keep it elsewhere, and give its web address.`);
-  const total = [...doc.files.values(), ...files].reduce((n, f) => n + f.size, 0);
+  const total = [...doc.files.values(), ...doc.pictures.values(), ...files].reduce((n, f) => n + f.size, 0);
   if (total > MAX_FILES)
     return refused('TOO_LARGE', `With that the files of the project would have ${megabytes(total)}; together they may have ${megabytes(MAX_FILES)}. Delete some first.`);
   const draft = new Draft(doc);

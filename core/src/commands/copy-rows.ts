@@ -14,6 +14,7 @@ import {
   linkSchema,
   noProgress,
   ownFieldSchema,
+  pictureSchema,
   type StoredValues,
   type WbsNode,
   wbsSchema,
@@ -28,6 +29,7 @@ import { type Assignment, assignmentSchema, resourceSchema, roleSchema } from '.
 import { bringPeople, whoIn } from './bring-people.ts';
 import { bookedHere, bringMoney, moneyIn } from './bring-money.ts';
 import { bringValues, usedOf } from './bring-values.ts';
+import { bringPictures } from './pictures.ts';
 import { existing, moveTo, parentOf, type RowRef, siblings, spacedRanks, topmost } from './outline.ts';
 import { count, done, type NewId, type Outcome, refused } from './result.ts';
 import { freeCalendarName, sameContent } from './shared.ts';
@@ -58,6 +60,7 @@ const clipSchema = z.object({
   roles: z.array(roleSchema).default([]),
   codeSets: z.array(codeSetSchema).default([]),
   ownFields: z.array(ownFieldSchema).default([]),
+  pictures: z.array(pictureSchema).default([]),
 });
 export type Clip = z.infer<typeof clipSchema>;
 
@@ -114,6 +117,7 @@ export function copyRows(doc: Document, projectId: string, refs: readonly RowRef
     ...attached,
     ...people,
     ...money,
+    pictures: [...new Set(activities.map((a) => a.pictureId))].flatMap((id) => (id === null ? [] : (doc.pictures.get(id) ?? []))),
     ...usedOf(doc, [...activities, ...wbs, ...attached.assignments, ...people.resources]),
   };
 }
@@ -214,6 +218,7 @@ function pasteCopies(doc: Document, projectId: string, clip: Clip, place: Place,
   const draft = new Draft(doc);
   const foreign = clip.projectId !== projectId;
   const calendar = foreign ? bringCalendars(draft, clip.calendars, newId) : (id: string): string | null => (doc.calendars.has(id) ? id : null);
+  const picture = foreign ? bringPictures(draft, clip.pictures, newId) : (id: string | null): string | null => (id !== null && doc.pictures.has(id) ? id : null);
   const valuesOf = foreign ? bringValues(draft, clip, newId) : (values: StoredValues): StoredValues => values;
   const withValues = <R extends { values: StoredValues }>(row: R): R => ({ ...row, values: valuesOf(row.values) });
   const ids = new Map<string, string>();
@@ -232,7 +237,16 @@ function pasteCopies(doc: Document, projectId: string, clip: Clip, place: Place,
     const progress = clip.cut ? {} : noProgress;
     const code = foreign && numbers.take(a.code) ? a.code : numbers.next();
     const calendarId = a.calendarId === null ? null : calendar(a.calendarId);
-    draft.set('activities', ids.get(a.id) as string, { ...withValues(a), ...progress, id: ids.get(a.id) as string, code, wbsId, calendarId, rank: rank ?? a.rank });
+    draft.set('activities', ids.get(a.id) as string, {
+      ...withValues(a),
+      ...progress,
+      id: ids.get(a.id) as string,
+      code,
+      wbsId,
+      calendarId,
+      pictureId: picture(a.pictureId),
+      rank: rank ?? a.rank,
+    });
   }
   const booked = foreign ? bringMoney(draft, clip, newId) : bookedHere(draft);
   const people = { resources: clip.resources.map(withValues), roles: clip.roles };

@@ -51,6 +51,7 @@ export function newProject(args: NewProject, newId: NewId): Document {
     currency: args.currency ?? '',
     notes: '',
     stage: 'live',
+    logoId: null,
     values: {},
   };
   applyChanges(doc, [

@@ -1,6 +1,7 @@
 /** Fields that an activity has of its own beside the plan: how important it is, a colour, an address, whether it is drawn. */
 import { indexOf, type OutlineRef } from '../model/doc-index.ts';
-import type { Document } from '../model/document.ts';
+import { isMilestone } from '../model/activity-kinds.ts';
+import { type Document, ordered } from '../model/document.ts';
 import { activityDefaults } from '../model/schema.ts';
 import { showTypedDate } from '../time/typed-date.ts';
 import { field } from './field.ts';
@@ -94,6 +95,27 @@ export const extraFields = [
       if (t === '' || t === 'none') return { fields: { colour: null } };
       const colour = namedColours[t] ?? (/^#[0-9a-f]{6}$/.test(t) ? t : undefined);
       return colour ? { fields: { colour } } : { error: `${text} is no colour here. Choose ${Object.keys(namedColours).join(', ')}, or type one such as #4a6355.` };
+    },
+  }),
+  field<string>({
+    key: 'picture',
+    title: 'Picture',
+    about: 'A picture of the project that stands for a milestone instead of the usual sign.',
+    kind: 'choice',
+    group: 'General',
+    width: 96,
+    stored: 'pictureId',
+    sum: 'none',
+    inspector: true,
+    value: ({ doc, a }) => (a.pictureId === null ? null : (doc.pictures.get(a.pictureId)?.name ?? null)),
+    edit: ({ doc, a }) => (a.pictureId === null ? 'none' : (doc.pictures.get(a.pictureId)?.name ?? 'none')),
+    choices: (doc) => ['none', ...ordered(doc, 'pictures').map((p) => p.name)],
+    read(text, { doc, a }) {
+      const t = text.trim().toLowerCase();
+      if (t === '' || t === 'none') return { fields: { pictureId: null } };
+      const picture = [...doc.pictures.values()].find((p) => p.name.toLowerCase() === t);
+      if (!picture) return { error: `there is no picture ${text}. Add it in the Library first.` };
+      return isMilestone(a) ? { fields: { pictureId: picture.id } } : { error: `${a.code} is no milestone; pictures stand on milestones.` };
     },
   }),
   field<string>({

@@ -99,6 +99,7 @@ export const problemCodes = [
   'UNKNOWN_VIEW',
   'BAD_EXPRESSION',
   'UNKNOWN_FILE',
+  'UNKNOWN_PICTURE',
   'UNKNOWN_LINK',
   'UNKNOWN_NOTE',
   'UNKNOWN_PRINTING',

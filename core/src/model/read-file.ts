@@ -76,22 +76,19 @@ function readCopies(json: Raw, document: Document, problems: ProblemList): Map<s
   return copies;
 }
 
-/** What attached files hold. Whether it is what its hash says, the one who keeps it looks at. */
+/** What attached files and pictures hold. Whether it is what its hash says, the one who keeps it looks at. */
 function readContents(json: Raw, document: Document, problems: ProblemList): Map<string, string> {
   const raws = isObject(json['contents']) ? json['contents'] : {};
   const contents = new Map<string, string>();
   for (const [hash, text] of Object.entries(raws)) if (typeof text === 'string' && /^[0-9a-f]{64}$/.test(hash) && BASE64.test(text)) contents.set(hash, text);
-  for (const f of document.files.values())
-    if (!contents.has(f.hash))
-      problems.warn(
-        'FILE_WITHOUT_CONTENT',
-        `File ${f.name}: what it holds is not in "contents" of the file. It is listed, but can be opened only where its content is known already.`,
-        {
-          table: 'files',
-          id: f.id,
-          label: f.name,
-        },
-      );
+  for (const table of ['files', 'pictures'] as const)
+    for (const f of document[table].values())
+      if (!contents.has(f.hash))
+        problems.warn(
+          'FILE_WITHOUT_CONTENT',
+          `${table === 'files' ? 'File' : 'Picture'} ${f.name}: what it holds is not in "contents" of the file. It is listed, but can be ${table === 'files' ? 'opened' : 'shown'} only where its content is known already.`,
+          { table, id: f.id, label: f.name },
+        );
   return contents;
 }
 const BASE64 = /^[A-Za-z0-9+/]*={0,2}$/;

@@ -9,6 +9,9 @@ export const MAX_NAME = 500;
 /** Bytes that one attached file may have, and all files of a project together. */
 export const MAX_FILE = 10 * 1024 * 1024;
 export const MAX_FILES = 30 * 1024 * 1024;
+/** Bytes and pixels of a side that a picture may have. */
+export const MAX_PICTURE = 2 * 1024 * 1024;
+export const MAX_PIXELS = 2048;
 
 export const text = (most: number): z.ZodString => z.string().max(most).refine(isWhole, 'it holds half a character');
 export const id = text(100).min(1);
@@ -18,6 +21,7 @@ export const day = z.string().refine((s) => parseDay(s) !== undefined, 'a date Y
 const instant = z.string().refine((s) => parseInstant(s) !== undefined, 'an instant YYYY-MM-DDTHH:MM in 1990 to 2199 is wanted');
 const dayOrInstant = z.string().refine((s) => parseDay(s) !== undefined || parseInstant(s) !== undefined, 'a date YYYY-MM-DD or YYYY-MM-DDTHH:MM in 1990 to 2199 is wanted');
 export const minutes = z.int('whole minutes are wanted').min(0, 'it cannot be negative').max(MAX_DURATION, 'it is longer than a plan can be');
+const sha256 = z.string().regex(/^[0-9a-f]{64}$/, 'a SHA-256 in hexadecimal digits is wanted');
 export const money = z.number().min(-1e12).max(1e12);
 export const notes = text(20_000);
 /** Values that people give beside the fields of the product: of codes and fields of their own, by key. One place for all, so that none needs a column. */
@@ -116,6 +120,8 @@ export const activitySchema = z.object({
   priority: z.int('a whole number is wanted').min(1, 'it is from 1 to 9').max(9, 'it is from 1 to 9').default(5),
   /** A colour of its own, `#4a6355`; null: as the picture has it. */
   colour,
+  /** The picture that stands for it where it is a milestone; null: the usual sign. */
+  pictureId: id.nullable().default(null),
   /** An address on the web, or empty. */
   address: text(2_000)
     .refine((s) => s === '' || /^https?:\/\/\S+$/.test(s), 'an address that begins with http:// or https:// is wanted')
@@ -156,6 +162,7 @@ export const activityDefaults = {
   cost: 0,
   priority: 5,
   colour: null,
+  pictureId: null,
   address: '',
   hidden: false,
   basis: 'fixedDuration',
@@ -224,10 +231,28 @@ export const fileSchema = z.object({
   /** Bytes. */
   size: z.int().min(0).max(MAX_FILE, 'it is larger than a file may be'),
   /** SHA-256 of its content, by which the content is kept. */
-  hash: z.string().regex(/^[0-9a-f]{64}$/, 'a SHA-256 in hexadecimal digits is wanted'),
+  hash: sha256,
 });
 /** What is known of an attached file; its content is kept beside the document. */
 export type AttachedFile = z.infer<typeof fileSchema>;
+
+/** Kinds of pictures that are kept; others are drawn anew as one of these before they are sent. */
+export const pictureTypes = ['image/png', 'image/jpeg'] as const;
+export const pictureSchema = z.object({
+  id,
+  rank,
+  name: text(100).min(1),
+  /** Bytes. */
+  size: z.int().min(0).max(MAX_PICTURE, 'it is larger than a picture may be'),
+  /** SHA-256 of its content, by which the content is kept. */
+  hash: sha256,
+  type: z.enum(pictureTypes),
+  /** Pixels. */
+  width: z.int().min(1).max(MAX_PIXELS),
+  height: z.int().min(1).max(MAX_PIXELS),
+});
+/** A picture of the project: its logo, or a sign on milestones. Its content is kept beside the document. */
+export type Picture = z.infer<typeof pictureSchema>;
 
 /** A value of a code set; values may lie in one another. */
 export const codeValueSchema = z.object({ id, parentId: id.nullable().default(null), short: text(40).min(1), name: name.default(''), colour, about: text(2_000).default('') });
@@ -326,6 +351,8 @@ export const projectSchema = z.object({
   currency: text(10),
   notes,
   stage: z.enum(stages),
+  /** The picture that stands for the project on screen and paper; null: none. */
+  logoId: id.nullable(),
   values,
 });
 export type Project = z.infer<typeof projectSchema>;

@@ -38,6 +38,8 @@ import {
   lookSchema,
   type OwnField,
   ownFieldSchema,
+  type Picture,
+  pictureSchema,
   type Project,
   projectSchema,
   type SavedView,
@@ -58,6 +60,7 @@ export interface Rows {
   snapshots: Snapshot;
   datedNotes: DatedNote;
   files: AttachedFile;
+  pictures: Picture;
   codeSets: CodeSet;
   ownFields: OwnField;
   looks: Look;
@@ -161,6 +164,7 @@ export const tables: { readonly [T in TableName]: Table<Rows[T]> } = {
       currency: '',
       notes: '',
       stage: 'live',
+      logoId: null,
       values: {},
     },
     vital: ['id'],
@@ -168,9 +172,10 @@ export const tables: { readonly [T in TableName]: Table<Rows[T]> } = {
     refs: [
       { field: 'calendarId', to: 'calendars', word: 'calendar', missing: 'refuse', said: 'nothing can be computed without it' },
       { field: 'baselineId', to: 'snapshots', word: 'baseline', missing: 'clear', said: 'none is chosen' },
+      { field: 'logoId', to: 'pictures', word: 'logo', missing: 'clear', said: 'it has none' },
     ],
     most: 1,
-    titles: { values: 'own fields', stage: 'what it is', calendarId: "project's calendar", baselineId: 'baseline to compare with' },
+    titles: { values: 'own fields', stage: 'what it is', calendarId: "project's calendar", baselineId: 'baseline to compare with', logoId: 'logo' },
     sql: { table: 'project_settings' },
   },
   wbs: {
@@ -196,6 +201,7 @@ export const tables: { readonly [T in TableName]: Table<Rows[T]> } = {
     refs: [
       { field: 'wbsId', to: 'wbs', word: 'WBS node', missing: 'clear', said: 'it was put at the top' },
       { field: 'calendarId', to: 'calendars', word: 'calendar', missing: 'clear', said: "the project's is taken" },
+      { field: 'pictureId', to: 'pictures', word: 'picture', missing: 'clear', said: 'the usual sign is drawn' },
     ],
     unique: ['code'],
     most: 200_000,
@@ -203,6 +209,7 @@ export const tables: { readonly [T in TableName]: Table<Rows[T]> } = {
       code: 'number',
       wbsId: 'WBS node',
       calendarId: 'calendar',
+      pictureId: 'picture',
       constraints: 'constraint',
       remaining: 'remaining duration',
       suspend: 'suspended from',
@@ -280,6 +287,19 @@ export const tables: { readonly [T in TableName]: Table<Rows[T]> } = {
     most: 20_000,
     titles: { at: 'day', who: 'author', activityId: 'activity', wbsId: 'WBS node', hash: 'content' },
     sql: { table: 'files' },
+  },
+  pictures: {
+    word: 'picture',
+    words: 'pictures',
+    unknown: 'UNKNOWN_PICTURE',
+    schema: pictureSchema,
+    defaults: {},
+    label: (p) => p.name,
+    refs: [],
+    unique: ['name'],
+    most: 500,
+    titles: { hash: 'content' },
+    sql: { table: 'pictures' },
   },
   codeSets: {
     word: 'code set',

@@ -1,7 +1,7 @@
 /** Pages of the plan on paper: title, logo, the table with its bars, legend, data date, page x of y. */
 import { projectOf } from '../model/document.ts';
 import type { OutlineRow } from '../outline/outline.ts';
-import type { Activity } from '../model/schema.ts';
+import type { Activity, Picture } from '../model/schema.ts';
 import { packLane, stackMiddle } from '../outline/lane.ts';
 import { barOf } from '../schedule/bars.ts';
 import { NONE } from '../schedule/network.ts';
@@ -21,6 +21,10 @@ const RULER = 24;
 const FOOT = 34;
 const FOOT_LINE = 12;
 const ROW = 14.5;
+/** Most room of a logo, and the side of a picture on a milestone. */
+const LOGO_WIDTH = 110;
+const LOGO_HEIGHT = 30;
+const SIGN = 11;
 
 interface Input extends TableInput {
   measure: Measure;
@@ -75,6 +79,14 @@ export class PlanPages {
     draw.foot(n + 1, this.count);
     return page;
   }
+}
+
+/** A picture in the place of a milestone's sign, as large as the row allows; critical ones keep their edge. */
+function pictureOn(p: Picture, x: number, y: number, critical: boolean): Shape[] {
+  const k = SIGN / Math.max(p.width, p.height);
+  const [w, h] = [p.width * k, p.height * k];
+  const shape: Shape = { kind: 'picture', x: x - w / 2, y: y - h / 2, w, h, hash: p.hash };
+  return critical ? [shape, { kind: 'rect', x: x - w / 2 - 0.6, y: y - h / 2 - 0.6, w: w + 1.2, h: h + 1.2, stroke: 'chestnut', line: 0.8 }] : [shape];
 }
 
 /** Activities that rows draw: their own, and those of closed headings. */
@@ -143,12 +155,25 @@ class PageDrawing {
     this.put({ kind: 'line', x1, y1, x2, y2, stroke, line, ...(dash ? { dash } : {}) });
   }
 
-  head(projectName: string): void {
-    const { settings, view, measure } = this.input;
-    // The mark: a small bird on a twig, drawn rather than placed, so that it prints sharp.
+  /** The project's logo, or the product's mark; the room that it takes, in points. */
+  private mark(): number {
     const [x, y] = [MARGIN, MARGIN];
+    const logo = this.input.doc.pictures.get(projectOf(this.input.doc).logoId ?? '');
+    if (logo) {
+      const k = Math.min(LOGO_WIDTH / logo.width, LOGO_HEIGHT / logo.height);
+      const [w, h] = [logo.width * k, logo.height * k];
+      this.put({ kind: 'picture', x, y: y + (LOGO_HEIGHT - h) / 2, w, h, hash: logo.hash });
+      return w + 10;
+    }
+    // A small bird on a twig, drawn rather than placed, so that it prints sharp.
     this.put({ kind: 'polygon', points: [x, y + 15, x + 8, y + 12, x + 13, y + 5, x + 20, y + 5, x + 24, y + 9, x + 20, y + 10, x + 17, y + 17, x + 9, y + 20], fill: 'yellow' });
     this.put({ kind: 'polygon', points: [x + 8, y + 15, x + 17, y + 13, x + 15, y + 18, x + 10, y + 19], fill: 'chestnut' });
+    return 34;
+  }
+
+  head(projectName: string): void {
+    const { settings, view, measure } = this.input;
+    const titleAt = MARGIN + this.mark();
     const figures: [string, string][] = [[showInstant(view.projectFinish, 'finish'), 'forecast finish']];
     const s = view.summary;
     if (s.againstBaseline !== null && settings.baseline) figures.push([`${s.againstBaseline > 0 ? '+' : ''}${s.againstBaseline} d`, `against ${s.baselineName ?? 'baseline'}`]);
@@ -162,11 +187,11 @@ class PageDrawing {
       at -= w;
     }
     // The title has what the figures leave, in a smaller size where that is little.
-    const room = Math.max(at - (MARGIN + 34) - 8, 60);
+    const room = Math.max(at - titleAt - 8, 60);
     const title = settings.title || projectName;
     const size = measure(title, 17, 'serif') <= room ? 17 : 13;
-    this.text(MARGIN + 34, MARGIN + 14, fitText(measure, title, room, size, 'serif'), size, 'serif');
-    this.text(MARGIN + 34, MARGIN + 28, fitText(measure, settings.subtitle || projectName, room, 8.5, 'sans'), 8.5, 'sans', 'muted');
+    this.text(titleAt, MARGIN + 14, fitText(measure, title, room, size, 'serif'), size, 'serif');
+    this.text(titleAt, MARGIN + 28, fitText(measure, settings.subtitle || projectName, room, 8.5, 'sans'), 8.5, 'sans', 'muted');
     this.line(MARGIN, this.top - 6, this.right, this.top - 6, 'ink', 0.8);
   }
 
@@ -287,7 +312,11 @@ class PageDrawing {
     if (view.totalFloat[i] !== NONE && view.totalFloat[i]! > 0 && a.type !== 'margin' && !inLane)
       this.line(x2 + 1, y, Math.min(this.x(view.lateFinish[i]!), this.right), y, 'muted', 0.7, [0.8, 2]);
     let labelAt = x2 + 4;
-    if (isMilestone(a)) {
+    const picture = isMilestone(a) ? this.input.doc.pictures.get(a.pictureId ?? '') : undefined;
+    if (picture) {
+      this.put(...pictureOn(picture, x2, y, critical && view.state[i] !== 2));
+      labelAt = x2 + SIGN / 2 + 3;
+    } else if (isMilestone(a)) {
       this.put({
         kind: 'polygon',
         points: [x2 - 3.4, y, x2, y - 3.4, x2 + 3.4, y, x2, y + 3.4],

@@ -29,6 +29,7 @@ export type Shape =
   | { kind: 'rect'; x: number; y: number; w: number; h: number; fill?: Ink; stroke?: Ink; line?: number }
   | { kind: 'line'; x1: number; y1: number; x2: number; y2: number; stroke: Ink; line: number; dash?: number[] }
   | { kind: 'polygon'; points: number[]; fill?: Ink; stroke?: Ink; line?: number }
+  | { kind: 'picture'; x: number; y: number; w: number; h: number; /** SHA-256 of its content. */ hash: string }
   | { kind: 'text'; x: number; y: number; text: string; size: number; face: Face; fill: Ink; align: 'left' | 'right' | 'centre' };
 
 export interface Page {

@@ -74,12 +74,10 @@ export function barOf(doc: Document, view: ScheduleView, a: Activity): BarShape 
   const c = calendarFor(doc, a);
   const ahead = view.aheadFrom[i]!;
   const gaps = c && a.type === 'task' && finish - start > LONG_STOP ? longStops(c, start, finish) : [];
-  const dataDate = view.summary.dataDate;
   let pieces: Piece[];
   if (view.state[i] === 2) pieces = split(start, finish, true, gaps);
   else if (view.state[i] === 1) pieces = [...split(start, Math.min(ahead, finish), true, gaps), ...split(Math.min(ahead, finish), finish, false, gaps)];
   else pieces = split(start, finish, false, gaps);
-  if (dataDate === null && view.state[i] === 0) pieces = split(start, finish, false, gaps);
   const tf = view.totalFloat[i]!;
   return {
     start,

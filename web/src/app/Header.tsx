@@ -3,7 +3,7 @@ import { IconArrowBackUp, IconArrowForwardUp, IconMoon, IconSearch, IconSun, Ico
 import { memo, useCallback, useEffect, useState } from 'react';
 import { projectOf } from '@yellowhammer/core/model/document';
 import { parseInstant } from '@yellowhammer/core/time/instant';
-import { personName, setPersonName } from '../project/api';
+import { personName, pictureAddress, setPersonName } from '../project/api';
 import { useDoc, useSession, useTopic, useView } from '../project/hooks';
 import { longDate, longFinish, signedDays } from './format';
 import { meaningOf } from '../commands/keys';
@@ -32,6 +32,7 @@ export function Header() {
   const closeSettings = useCallback(() => setSettings(false), []);
   useKeysEverywhere();
   const project = projectOf(doc);
+  const logo = doc.pictures.get(project.logoId ?? '');
   const s = view?.summary;
   const stale = session.stale;
   const { act } = useHands();
@@ -39,6 +40,7 @@ export function Header() {
   const moved = session.moved?.recalled ? 0 : (session.moved?.finishDays ?? 0);
   return (
     <header className="header">
+      {logo && <img className="header-logo" src={pictureAddress(logo.hash)} alt="" />}
       <div className="header-name">
         <button type="button" className="plain-button header-title" onClick={() => setSettings(true)} title={`${project.name}: project settings`}>
           {project.name || 'Unnamed project'}

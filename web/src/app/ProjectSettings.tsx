@@ -84,6 +84,16 @@ export function ProjectSettings({ opened, onClose }: { opened: boolean; onClose:
           onChange={(stage) => stage && set({ stage })}
         />
         <TextField label="Currency" value={project.currency} onChange={(currency) => set({ currency: currency.slice(0, 10) })} />
+        {doc.pictures.size > 0 && (
+          <Select
+            label="Logo"
+            description="Beside the name on screen, in the list of projects and on paper; pictures are in the Library"
+            clearable
+            data={ordered(doc, 'pictures').map((p) => ({ value: p.id, label: p.name }))}
+            value={project.logoId}
+            onChange={(logoId) => set({ logoId })}
+          />
+        )}
         <OwnValues of="project" row={project} size="sm" />
         <Baselines />
         <h3>Numbers of new activities</h3>

@@ -8,7 +8,7 @@ import { stampable } from '@yellowhammer/core/plan/stamp';
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import { defaultColumns, type PlanUi } from '../app/store';
 import { focusWhy } from '../plan/why-focus';
-import { always, oneActivity, set, view } from './make';
+import { always, drawn, oneActivity, set, view } from './make';
 import type { AppCommand, Hands } from './types';
 
 /** The value under the cursor, where it can be stamped; else the calendar of its row. */
@@ -84,101 +84,120 @@ export const viewCommands: AppCommand[] = [
     on: (h) => h.ui.stamp !== null,
     run: (h) => set(h, { stamp: h.ui.stamp ? null : stampAt(h) }),
   }),
-  view({
-    id: 'fit',
-    title: 'Fit the whole plan',
-    about: 'Zooms so that the whole plan is in view',
-    words: 'zoom all overview',
-    group: 'Time',
-    where: ['ground'],
-    letter: '0',
-    run: (h) => h.plan?.fit(),
-  }),
-  view({
-    id: 'fitSelected',
-    title: 'Fit the selected',
-    about: 'Zooms so that the selected rows fill the picture',
-    words: 'zoom selection time',
-    group: 'Time',
-    where: ['row', 'node', 'bar'],
-    letter: 'Z',
-    able: (h) => h.ui.selected.length > 0 || 'Select rows first.',
-    run: (h) => h.plan?.fitSelected(),
-  }),
-  view({
-    id: 'goDataDate',
-    title: 'Go to the data date',
-    about: 'Moves the timeline to the data date; the palette goes to any date that is typed',
-    words: 'today now status time scroll',
-    group: 'Time',
-    where: ['ground'],
-    letter: 'D',
-    able: (h) => projectOf(h.session.doc).dataDate !== null || 'The project has no data date yet.',
-    run: (h) => h.plan?.goDate(parseInstant(projectOf(h.session.doc).dataDate ?? '') ?? 0),
-  }),
-  view({
-    id: 'zoomIn',
-    title: 'Zoom in',
-    about: 'Shows less time in more detail',
-    words: 'larger scale days',
-    group: 'Time',
-    where: ['ground'],
-    letter: '+',
-    keys: ['='],
-    run: (h) => h.plan?.zoom(1.4),
-  }),
-  view({
-    id: 'zoomOut',
-    title: 'Zoom out',
-    about: 'Shows more time',
-    words: 'smaller scale months',
-    group: 'Time',
-    where: ['ground'],
-    letter: '-',
-    run: (h) => h.plan?.zoom(1 / 1.4),
-  }),
-  ...(['all', 'driving', 'none'] as const).map((links) =>
+  drawn(
     view({
-      id: `links-${links}`,
-      title: { all: 'All links', driving: 'Only driving links', none: 'No links' }[links],
-      about: 'Which links are drawn',
-      words: 'show hide logic arrows',
-      group: 'View',
-      on: (h) => h.ui.showLinks === links,
-      run: (h) => set(h, { showLinks: links }),
+      id: 'fit',
+      title: 'Fit the whole plan',
+      about: 'Zooms so that the whole plan is in view',
+      words: 'zoom all overview',
+      group: 'Time',
+      where: ['ground'],
+      letter: '0',
+      run: (h) => h.plan?.fit(),
     }),
+    'network',
+  ),
+  drawn(
+    view({
+      id: 'fitSelected',
+      title: 'Fit the selected',
+      about: 'Zooms so that the selected rows fill the picture',
+      words: 'zoom selection time',
+      group: 'Time',
+      where: ['row', 'node', 'bar'],
+      letter: 'Z',
+      able: (h) => h.ui.selected.length > 0 || 'Select rows first.',
+      run: (h) => h.plan?.fitSelected(),
+    }),
+  ),
+  drawn(
+    view({
+      id: 'goDataDate',
+      title: 'Go to the data date',
+      about: 'Moves the timeline to the data date; the palette goes to any date that is typed',
+      words: 'today now status time scroll',
+      group: 'Time',
+      where: ['ground'],
+      letter: 'D',
+      able: (h) => projectOf(h.session.doc).dataDate !== null || 'The project has no data date yet.',
+      run: (h) => h.plan?.goDate(parseInstant(projectOf(h.session.doc).dataDate ?? '') ?? 0),
+    }),
+  ),
+  drawn(
+    view({
+      id: 'zoomIn',
+      title: 'Zoom in',
+      about: 'Shows less time in more detail',
+      words: 'larger scale days',
+      group: 'Time',
+      where: ['ground'],
+      letter: '+',
+      keys: ['='],
+      run: (h) => h.plan?.zoom(1.4),
+    }),
+    'network',
+  ),
+  drawn(
+    view({
+      id: 'zoomOut',
+      title: 'Zoom out',
+      about: 'Shows more time',
+      words: 'smaller scale months',
+      group: 'Time',
+      where: ['ground'],
+      letter: '-',
+      run: (h) => h.plan?.zoom(1 / 1.4),
+    }),
+    'network',
+  ),
+  ...(['all', 'driving', 'none'] as const).map((links) =>
+    drawn(
+      view({
+        id: `links-${links}`,
+        title: { all: 'All links', driving: 'Only driving links', none: 'No links' }[links],
+        about: 'Which links are drawn',
+        words: 'show hide logic arrows',
+        group: 'View',
+        on: (h) => h.ui.showLinks === links,
+        run: (h) => set(h, { showLinks: links }),
+      }),
+    ),
   ),
   ...(['hidden', 'strips', 'lines'] as const).map((assignments) =>
+    drawn(
+      view({
+        id: `assignments-${assignments}`,
+        title: { hidden: 'Assignments hidden', strips: 'Assignments as strips under bars', lines: 'Assignments as lines under their activity' }[assignments],
+        about: 'Who does the work, in sheet and timeline',
+        words: 'resources assignments rows who people show hide expand',
+        group: 'View',
+        on: (h) => h.ui.assignments === assignments,
+        run: (h) => set(h, { assignments }),
+      }),
+    ),
+  ),
+  drawn(choice('showFloat', 'Float as dotted tail', 'slack show hide', 'showFloat')),
+  choice('clock', 'Times with dates', 'hours clock show', 'clock'),
+  drawn(choice('ownStops', 'Non-working time of each row’s own calendar', 'weekends holidays nights texture calendar shade', 'ownStops')),
+  choice('ribbonOwn', 'Path ribbon on a scale of its own', 'longest path press together readable', 'ribbonOwn'),
+  drawn(choice('projectRow', 'A row for the whole project', 'total summary sum roll-up top', 'projectRow')),
+  drawn(choice('map', 'Map of the whole plan', 'overview small picture navigate move around', 'map')),
+  drawn(
     view({
-      id: `assignments-${assignments}`,
-      title: { hidden: 'Assignments hidden', strips: 'Assignments as strips under bars', lines: 'Assignments as lines under their activity' }[assignments],
-      about: 'Who does the work, in sheet and timeline',
-      words: 'resources assignments rows who people show hide expand',
+      id: 'graph',
+      title: 'Graph under the plan',
+      about: 'Load or money on the axis of the timeline: of who does the selected activity, or of everybody',
+      words: 'histogram load resources demand capacity cost money curve cash flow chart strip dock',
       group: 'View',
-      on: (h) => h.ui.assignments === assignments,
-      run: (h) => set(h, { assignments }),
+      on: (h) => h.ui.graph !== null,
+      run(h) {
+        const row = h.ui.selected[0];
+        const x = row === undefined ? undefined : indexOf(h.session.doc).assignmentsOf(row)[0];
+        const whose = x ? (x.resourceId !== null ? `resource ${x.resourceId}` : `role ${x.roleId ?? ''}`) : h.session.doc.assignments.size ? 'all' : 'flow';
+        set(h, { graph: h.ui.graph === null ? whose : null });
+      },
     }),
   ),
-  choice('showFloat', 'Float as dotted tail', 'slack show hide', 'showFloat'),
-  choice('clock', 'Times with dates', 'hours clock show', 'clock'),
-  choice('ownStops', 'Non-working time of each row’s own calendar', 'weekends holidays nights texture calendar shade', 'ownStops'),
-  choice('ribbonOwn', 'Path ribbon on a scale of its own', 'longest path press together readable', 'ribbonOwn'),
-  choice('projectRow', 'A row for the whole project', 'total summary sum roll-up top', 'projectRow'),
-  choice('map', 'Map of the whole plan', 'overview small picture navigate move around', 'map'),
-  view({
-    id: 'graph',
-    title: 'Graph under the plan',
-    about: 'Load or money on the axis of the timeline: of who does the selected activity, or of everybody',
-    words: 'histogram load resources demand capacity cost money curve cash flow chart strip dock',
-    group: 'View',
-    on: (h) => h.ui.graph !== null,
-    run(h) {
-      const row = h.ui.selected[0];
-      const x = row === undefined ? undefined : indexOf(h.session.doc).assignmentsOf(row)[0];
-      const whose = x ? (x.resourceId !== null ? `resource ${x.resourceId}` : `role ${x.roleId ?? ''}`) : h.session.doc.assignments.size ? 'all' : 'flow';
-      set(h, { graph: h.ui.graph === null ? whose : null });
-    },
-  }),
   view({
     id: 'timelineWindow',
     title: 'Timeline in a window of its own',
@@ -187,7 +206,7 @@ export const viewCommands: AppCommand[] = [
     group: 'View',
     run: (h) => void window.open(`/p/${h.session.id}/plan?alone`, `yellowhammer-${h.session.id}`, 'popup,width=1200,height=720'),
   }),
-  choice('linkDrawn', 'Link what is drawn in a lane', 'chain follow draw lanes trades', 'linkDrawn'),
+  drawn(choice('linkDrawn', 'Link what is drawn in a lane', 'chain follow draw lanes trades', 'linkDrawn')),
   view({
     id: 'askDrag',
     title: 'Ask again when a linked bar is dragged',
@@ -197,7 +216,7 @@ export const viewCommands: AppCommand[] = [
     able: (h) => h.ui.dragAnswer !== null || 'It is asked each time.',
     run: (h) => set(h, { dragAnswer: null }),
   }),
-  choice('dense', 'Dense rows', 'height compact small', 'dense'),
+  drawn(choice('dense', 'Dense rows', 'height compact small', 'dense')),
   choice('inspector', 'Inspector', 'details panel sidebar hide show', 'inspector'),
   view({
     id: 'sortColumn',

@@ -21,9 +21,14 @@ import { CodeSetView } from './CodeSetView';
 import { LookView } from './LookView';
 import { AddPeople, PeopleList } from './PeopleList';
 import { CrewView, GroupView, ResourceView, RoleView } from './PeopleViews';
+import { freeName } from './free-name';
+import { PicturesView } from './PicturesView';
 import { OwnFieldView } from './OwnFieldView';
 import { AwayList, AwayThing } from './SharingLine';
 import { useShared, useSharedThings } from './useShared';
+
+/** What is chosen that is no single thing. */
+const lists: readonly string[] = ['accounts', 'alike', 'pictures'];
 
 /** Calendars, resources, code sets, own fields and looks: the list at the left, the thing itself at the right. */
 export function LibraryPage() {
@@ -83,7 +88,7 @@ export function LibraryPage() {
     rows.length > 0 && (
       <>
         <h3>{title}</h3>
-        {rows.map((c) => item(c, chosen !== 'alike' && chosen !== 'accounts' && !away && !other && c.id === calendar?.id, noteOf(c)))}
+        {rows.map((c) => item(c, !lists.includes(chosen) && !away && !other && c.id === calendar?.id, noteOf(c)))}
       </>
     );
   return (
@@ -122,6 +127,10 @@ export function LibraryPage() {
         <h2>Bar looks</h2>
         {ordered(doc, 'looks').map((l) => thing('look', l, `${l.rules.length} ${l.rules.length === 1 ? 'rule' : 'rules'}`))}
         {doc.looks.size === 0 && <p className="muted library-none">How bars are drawn, by rules.</p>}
+        <h2>Pictures</h2>
+        <button type="button" className={`library-item${chosen === 'pictures' ? ' on' : ''}`} aria-current={chosen === 'pictures'} onClick={() => setChosen('pictures')}>
+          Logo and signs on milestones <span className="muted">{doc.pictures.size || ''}</span>
+        </button>
         <h2>All projects</h2>
         <button type="button" className={`library-item${chosen === 'alike' ? ' on' : ''}`} aria-current={chosen === 'alike'} onClick={() => setChosen('alike')}>
           Alike but different
@@ -157,7 +166,7 @@ export function LibraryPage() {
               setName('');
             }}
           />
-          {calendar && !away && !other && chosen !== 'accounts' && chosen !== 'alike' && (
+          {calendar && !away && !other && !lists.includes(chosen) && (
             <>
               <button type="button" className="chip" onClick={() => add({ copyOf: calendar.id })}>
                 Copy this one
@@ -178,6 +187,8 @@ export function LibraryPage() {
         />
       ) : chosen === 'accounts' ? (
         <AccountsView />
+      ) : chosen === 'pictures' ? (
+        <PicturesView />
       ) : chosen === 'alike' ? (
         <AlikeView />
       ) : set ? (
@@ -219,13 +230,6 @@ export function LibraryPage() {
       )}
     </div>
   );
-}
-
-/** A name that none has yet. */
-function freeName(others: readonly { name: string }[], wish: string): string {
-  let name = wish;
-  for (let n = 2; others.some((o) => o.name.toLowerCase() === name.toLowerCase()); n++) name = `${wish} ${n}`;
-  return name;
 }
 
 /** A shared calendar that this project does not use yet. */

@@ -18,6 +18,7 @@ import { besideLine, textWidth } from './shapes';
 import { showText } from './columns';
 import { type Scale, xOf } from './scale';
 import { isMilestone } from '@yellowhammer/core/model/activity-kinds';
+import { pictureAddress } from '../project/api';
 
 export interface TimelineProps {
   doc: Document;
@@ -107,6 +108,7 @@ export function Bar(p: TimelineProps & { id: string; mid: number; inLane?: numbe
   if (!(p.alone && xOf(scale, bar.finish) < 0) && !visible(scale, Math.min(bar.start, b?.start ?? bar.start), Math.max(bar.finish, b?.finish ?? 0, bar.floatTo))) return null;
   const dateX = (t: number): number => clip(scale, xOf(scale, t));
   const milestone = isMilestone(a);
+  const picture = milestone ? p.doc.pictures.get(a.pictureId ?? '') : undefined;
   const told = textsOf(paint.texts ? { ...p, texts: paint.texts } : p, a);
   const aside = inLane === undefined ? told : { ...told, before: '', after: '' };
   const edge = p.alone ? EDGE : undefined;
@@ -123,13 +125,17 @@ export function Bar(p: TimelineProps & { id: string; mid: number; inLane?: numbe
       )}
       {milestone ? (
         <>
-          <path
-            className={`tl-milestone${bar.state === 2 ? ' done' : ''}`}
-            d={diamond(dateX(bar.finish), mid, 6)}
-            data-part="body"
-            style={paint.colour && !bar.critical ? { fill: paint.colour } : undefined}
-          />
-          <Aside texts={aside} x1={dateX(bar.finish) - 4} x2={dateX(bar.finish) + 4} mid={mid} line={p.line} edge={edge} strong />
+          {picture ? (
+            <Sign hash={picture.hash} x={dateX(bar.finish)} mid={mid} half={half === 4.5 ? 6 : 9} critical={bar.critical && bar.state !== 2} />
+          ) : (
+            <path
+              className={`tl-milestone${bar.state === 2 ? ' done' : ''}`}
+              d={diamond(dateX(bar.finish), mid, 6)}
+              data-part="body"
+              style={paint.colour && !bar.critical ? { fill: paint.colour } : undefined}
+            />
+          )}
+          <Aside texts={aside} x1={dateX(bar.finish) - (picture ? 8 : 4)} x2={dateX(bar.finish) + (picture ? 8 : 4)} mid={mid} line={p.line} edge={edge} strong />
         </>
       ) : a.type === 'levelOfEffort' ? (
         <>
@@ -145,6 +151,14 @@ export function Bar(p: TimelineProps & { id: string; mid: number; inLane?: numbe
     </g>
   );
 }
+
+/** A picture in the place of a milestone's sign; critical ones keep their edge. */
+const Sign = ({ hash, x, mid, half, critical }: { hash: string; x: number; mid: number; half: number; critical: boolean }) => (
+  <>
+    <image href={pictureAddress(hash)} x={x - half} y={mid - half} width={2 * half} height={2 * half} data-part="body" />
+    {critical && <rect className="tl-sign-edge" x={x - half - 0.5} y={mid - half - 0.5} width={2 * half + 1} height={2 * half + 1} />}
+  </>
+);
 
 interface Told {
   before: string;

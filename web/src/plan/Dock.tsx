@@ -14,7 +14,7 @@ import {
   IconZoomScan,
 } from '@tabler/icons-react';
 import type { Icon } from '@tabler/icons-react';
-import { memo, useEffect, useState } from 'react';
+import { Fragment, memo, useEffect, useState } from 'react';
 import { type Document, labelOf } from '@yellowhammer/core/model/document';
 import { tables } from '@yellowhammer/core/model/tables';
 import { giverText, readGiver } from '@yellowhammer/core/plan/givers';
@@ -56,8 +56,15 @@ const Tool = memo(function Tool({ id, label, icon: Icon }: { id: string; label?:
 function Choice({ id }: { id: string }) {
   const { hands, act } = useHands();
   const command = commandOf(id);
-  return command ? <Check label={command.title} on={command.on?.(hands()) ?? false} onClick={() => act(command)} /> : null;
+  return command && command.able(hands()) === true ? <Check label={command.title} on={command.on?.(hands()) ?? false} onClick={() => act(command)} /> : null;
 }
+
+/** What can be shown and hidden; the last part concerns what stands in any picture. */
+const shownChoices = [
+  ['links-all', 'links-driving', 'links-none'],
+  ['assignments-hidden', 'assignments-strips', 'assignments-lines'],
+  ['showFloat', 'ownStops', 'ribbonOwn', 'projectRow', 'map', 'clock', 'dense'],
+];
 
 /** The strip below: adding, what is shown, problems, and the state of computing and saving. */
 export const Dock = memo(function Dock({ rows, onGo, stampWords }: Props) {
@@ -67,6 +74,7 @@ export const Dock = memo(function Dock({ rows, onGo, stampWords }: Props) {
   const dispatch = useAppDispatch();
   const set = (s: Parameters<typeof planActions.set>[0]): void => void dispatch(planActions.set(s));
   const session = useSession();
+  const timeline = ui.mode === 'timeline';
   const trace = ui.trace ? session.doc.activities.get(ui.trace.id) : undefined;
   return (
     <footer className={`dock${ui.stamp ? ' stamping' : ''}`}>
@@ -87,30 +95,31 @@ export const Dock = memo(function Dock({ rows, onGo, stampWords }: Props) {
           </button>
         </Menu.Target>
         <Menu.Dropdown>
-          {['links-all', 'links-driving', 'links-none'].map((id) => (
-            <Choice key={id} id={id} />
-          ))}
-          <Menu.Divider />
-          {['assignments-hidden', 'assignments-strips', 'assignments-lines'].map((id) => (
-            <Choice key={id} id={id} />
-          ))}
-          <Menu.Divider />
-          {['showFloat', 'ownStops', 'ribbonOwn', 'projectRow', 'map', 'clock', 'dense'].map((id) => (
-            <Choice key={id} id={id} />
+          {(timeline ? shownChoices : shownChoices.slice(-1)).map((ids, i) => (
+            <Fragment key={ids[0]}>
+              {i > 0 && <Menu.Divider />}
+              {ids.map((id) => (
+                <Choice key={id} id={id} />
+              ))}
+            </Fragment>
           ))}
         </Menu.Dropdown>
       </Menu>
-      <ColumnMenu />
-      <BarTextChoice />
-      <button
-        type="button"
-        className={`chip${ui.graph === null ? '' : ' on'}`}
-        aria-pressed={ui.graph !== null}
-        onClick={() => act('graph')}
-        title="Load or money on the axis of the timeline"
-      >
-        Graph
-      </button>
+      {timeline && (
+        <>
+          <ColumnMenu />
+          <BarTextChoice />
+          <button
+            type="button"
+            className={`chip${ui.graph === null ? '' : ' on'}`}
+            aria-pressed={ui.graph !== null}
+            onClick={() => act('graph')}
+            title="Load or money on the axis of the timeline"
+          >
+            Graph
+          </button>
+        </>
+      )}
       {ui.stamp ? (
         <StampBox words={stampWords} />
       ) : (
@@ -160,9 +169,13 @@ export const Dock = memo(function Dock({ rows, onGo, stampWords }: Props) {
       ))}
       <span className="dock-right">
         <Computing />
-        <Tool id="zoomOut" icon={IconMinus} />
-        <Tool id="zoomIn" icon={IconPlus} />
-        <Tool id="fit" icon={IconZoomScan} />
+        {ui.mode !== 'month' && (
+          <>
+            <Tool id="zoomOut" icon={IconMinus} />
+            <Tool id="zoomIn" icon={IconPlus} />
+            <Tool id="fit" icon={IconZoomScan} />
+          </>
+        )}
         <Tool id="csv" icon={IconTableExport} />
         <Tool id="keys" icon={IconKeyboard} />
         <Tool id="inspector" label={ui.inspector ? 'Hide the inspector' : 'Show the inspector'} icon={IconLayoutSidebarRight} />

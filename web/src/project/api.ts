@@ -18,6 +18,9 @@ export const newClientId = (): void => sessionStorage.setItem('yellowhammer.clie
 export const personName = (): string => localStorage.getItem('yellowhammer.who') ?? 'Planner';
 export const setPersonName = (name: string): void => localStorage.setItem('yellowhammer.who', name.trim() || 'Planner');
 
+/** Where a picture is, by the hash of its content. */
+export const pictureAddress = (hash: string): string => `/api/pictures/${hash}`;
+
 /** Keeps what a file holds; its row comes with the changes of its project. */
 export const keepContent = (file: Blob): Promise<Reply<{ hash: string; size: number }>> => call('POST', '/contents', file);
 

@@ -11,7 +11,7 @@ import { downloadCsv } from '../app/csv';
 import { Person } from '../app/Header';
 import { finishText, longDate, signedDays } from '../app/format';
 import type { MeetingView } from '@yellowhammer/core/commands/shared-views';
-import { call } from '../project/api';
+import { call, pictureAddress } from '../project/api';
 import { stageNames } from '@yellowhammer/core/load/elsewhere';
 import type { Stage } from '@yellowhammer/core/model/schema';
 import { type Arrival, ImportDialog } from './ImportDialog';
@@ -23,6 +23,7 @@ interface Entry extends Summary {
   name: string;
   code: string;
   stage: Stage;
+  logo: string | null;
   changedAt: string;
   changedBy: string;
   archivedAt: string | null;
@@ -243,6 +244,7 @@ function ProjectRow({
   return (
     <tr>
       <td>
+        {e.logo && <img className="project-logo" src={pictureAddress(e.logo)} alt="" />}
         {gone ? (
           <b className="serif project-name">{e.name}</b>
         ) : (

@@ -14,6 +14,7 @@ import { allViews, settingsNow } from '../plan/view/settings';
 import { GraphOptions } from '../plan/GraphOptions';
 import { call, personName } from '../project/api';
 import { useDoc, useSession, useTopic } from '../project/hooks';
+import { pictureAddress } from '../project/api';
 
 /** Columns that are offered first; the others of the list of fields stand behind them. */
 function columnNamesOf(doc: Document): [string, string][] {
@@ -346,6 +347,7 @@ function ShapeView({ s }: { s: Shape }) {
   if (s.kind === 'rect')
     return <rect x={s.x} y={s.y} width={s.w} height={s.h} fill={s.fill ? inkOf(s.fill) : 'none'} stroke={s.stroke ? inkOf(s.stroke) : undefined} strokeWidth={s.line} />;
   if (s.kind === 'line') return <line x1={s.x1} y1={s.y1} x2={s.x2} y2={s.y2} stroke={inkOf(s.stroke)} strokeWidth={s.line} strokeDasharray={s.dash?.join(' ')} />;
+  if (s.kind === 'picture') return <image href={pictureAddress(s.hash)} x={s.x} y={s.y} width={s.w} height={s.h} />;
   if (s.kind === 'polygon')
     return <polygon points={s.points.join(' ')} fill={s.fill ? inkOf(s.fill) : 'none'} stroke={s.stroke ? inkOf(s.stroke) : undefined} strokeWidth={s.line} />;
   return (

@@ -18,6 +18,7 @@ import { useSession } from '../../project/hooks';
 import type { CellContext } from '../columns';
 import type { Asked } from '../DragQuestion';
 import type { PlanRow } from '../rows';
+import { PointSign } from './PointSign';
 
 interface Props {
   rows: readonly PlanRow[];
@@ -237,7 +238,7 @@ export function MonthView({ rows, context, stamp, paint, onAsk, onKeyDown, onMen
                     onPointerDown={(e) => press(e, b.id)}
                     onContextMenu={(e) => onMenu(e, b.id)}
                   >
-                    {point ? '◆ ' : ''}
+                    {point ? <PointSign doc={doc} a={a} /> : ''}
                     {a.name || a.code}
                   </button>
                 );

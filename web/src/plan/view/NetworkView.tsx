@@ -16,6 +16,7 @@ import type { CellContext } from '../columns';
 import type { PlanRow } from '../rows';
 import { BoxEditor, NetworkLinks } from './NetworkParts';
 import { useLayout } from './useLayout';
+import { PointSign } from './PointSign';
 
 interface Props {
   rows: readonly PlanRow[];
@@ -302,7 +303,7 @@ export function NetworkView({ rows, context, stamp, paint, onKeyDown, onMenu, on
                         <span>{textIn(a, 'duration')}</span>
                       </div>
                       <div className="network-name" title={a.name}>
-                        {isMilestone(a) ? '◆ ' : ''}
+                        {isMilestone(a) && <PointSign doc={doc} a={a} />}
                         {a.name}
                       </div>
                       <div className="network-fields">
