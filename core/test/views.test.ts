@@ -9,6 +9,8 @@ import type { Document } from '@yellowhammer/core/model/document';
 import type { Condition, Filter, Level, Operand } from '@yellowhammer/core/model/view-schema';
 import { usualSettings } from '@yellowhammer/core/model/view-schema';
 import { fitting, missingIn } from '@yellowhammer/core/view/supplied';
+import { copyOfView } from '@yellowhammer/core/model/view-schema';
+import { keepBaseline } from '@yellowhammer/core/commands/project';
 import { assign } from '@yellowhammer/core/commands/assign';
 import { addPeople } from '@yellowhammer/core/commands/resources';
 import { forgetIndex } from '@yellowhammer/core/model/doc-index';
@@ -427,4 +429,13 @@ test('a view holds the graph in the dock; one of somebody who is not here is tol
   const of = (graph: string | null) => ({ ...usualSettings, graph });
   expect([fitting(doc, of('resource ada')).graph, fitting(doc, of('all')).graph, fitting(doc, of('role ada')).graph]).toEqual(['resource ada', 'all', null]);
   expect([missingIn(doc, of('resource ada')), missingIn(doc, of('curve')), missingIn(doc, of('group x'))]).toEqual([[], [], ['who its graph is of']]);
+});
+
+test('a view holds what it is compared with; a copy that is not here is told, and what the project compares with is shown', () => {
+  const { doc } = plan();
+  must(doc, keepBaseline(doc, { id: 'first', name: 'First', description: '', at: '2026-03-01T00:00:00.000Z', compare: true }));
+  const of = (baseline: string) => ({ ...usualSettings, baseline });
+  expect([copyOfView(of('copy first')), copyOfView(of('none')), copyOfView(of('compared'))]).toEqual(['first', null, null]);
+  expect(['copy first', 'copy gone', 'none', 'compared'].map((b) => fitting(doc, of(b)).baseline)).toEqual(['copy first', 'compared', 'none', 'compared']);
+  expect(['copy first', 'copy gone', 'none'].map((b) => missingIn(doc, of(b)))).toEqual([[], ['the baseline it compares with'], []]);
 });

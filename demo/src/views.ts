@@ -73,6 +73,25 @@ export function skyViews(doc: Document, newId: () => string): void {
       newId,
     ),
   );
+  const grant = [...doc.snapshots.values()].find((x) => x.name === 'Grant plan');
+  must(
+    doc,
+    keepView(
+      doc,
+      'For the trust: since the grant',
+      {
+        ...usualSettings,
+        columns: ['code', 'name', 'baselineFinish', 'finish', 'finishVariance'],
+        filter: { match: 'all', of: [{ field: 'type', is: 'oneOf', values: ['Start milestone', 'Finish milestone'] }] },
+        baseline: grant ? `copy ${grant.id}` : 'compared',
+        texts: { before: null, on: null, after: 'finishVariance' },
+        showLinks: 'none',
+        showFloat: false,
+        range: { kind: 'whole' },
+      },
+      newId,
+    ),
+  );
   must(
     doc,
     keepView(

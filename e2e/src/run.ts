@@ -7,6 +7,7 @@ import './hands.ts';
 import './building.ts';
 import './working.ts';
 import './picture.ts';
+import './signs.ts';
 import './codes.ts';
 import './views.ts';
 import './people.ts';

@@ -21,6 +21,8 @@ import { type ReportSettings, reportTable } from '@yellowhammer/core/report/plan
 import type { Page } from '@yellowhammer/core/report/scene';
 import { summarise, type Summary } from '@yellowhammer/core/rollup/summary';
 import { schedule } from '@yellowhammer/core/schedule/schedule';
+import { fitting } from '@yellowhammer/core/view/supplied';
+import { copyOfView } from '@yellowhammer/core/model/view-schema';
 import { conditionsOf } from '@yellowhammer/core/view/filter';
 import { type BaselineView, baselineViewOf, viewOf } from '@yellowhammer/core/schedule/view';
 import { showDay } from '@yellowhammer/core/time/typed-date';
@@ -115,17 +117,20 @@ function withGraph(input: Prepared['input'], { graph }: ReportSettings): Prepare
   return graph && prepared?.input.doc === input.doc ? { ...input, graph: paperGraph(prepared.state, input.view, graph, prepared.baseline) } : input;
 }
 
-/** The input with the kept copies that the filter of a printed view asks about. */
+/** The input with the kept copies that a printed view asks about: by its filter, and as what it compares with. */
 function withKept(store: Store, projectId: string, input: Prepared['input'], { view }: ReportSettings): Prepared['input'] {
+  const compared = view ? copyOfView(fitting(input.doc, view)) : null;
+  const baseline = compared === null ? input.baseline : (viewOfCopy(store, projectId, input.doc, compared) ?? null);
   const ids = new Set(view?.filter ? conditionsOf(view.filter).flatMap((c) => (c.is === 'changed' ? [String(c.values[0])] : [])) : []);
-  if (ids.size === 0) return input;
-  const kept = new Map<string, BaselineView>();
-  for (const id of ids) {
-    const copy = store.copy(projectId, id);
-    const old = copy && schedule(copy).computed;
-    if (copy && old) kept.set(id, baselineViewOf(id, input.doc.snapshots.get(id)?.name ?? '', copy, old));
-  }
-  return { ...input, kept };
+  const kept = new Map([...ids].flatMap((id) => [viewOfCopy(store, projectId, input.doc, id) ?? []].flat().map((v) => [id, v] as const)));
+  return { ...input, baseline, ...(kept.size ? { kept } : {}) };
+}
+
+/** The dates of a kept copy, as the plan is compared with them; undefined where it is not there or cannot be computed. */
+function viewOfCopy(store: Store, projectId: string, doc: Document, id: string): BaselineView | undefined {
+  const copy = store.copy(projectId, id);
+  const old = copy && schedule(copy).computed;
+  return copy && old ? baselineViewOf(id, doc.snapshots.get(id)?.name ?? '', copy, old) : undefined;
 }
 
 /** The settings with those of the columns that this project has. */

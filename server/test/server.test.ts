@@ -8,10 +8,12 @@ import { Shared } from '@yellowhammer/server/shared';
 import { Store } from '@yellowhammer/server/store';
 import { type Batch, invertChanges, type LogEntry } from '@yellowhammer/core/change/change';
 import { keepBaseline } from '@yellowhammer/core/commands/project';
+import { setActivities } from '@yellowhammer/core/commands/cells';
 import { addActivity, deleteRows } from '@yellowhammer/core/commands/outline';
 import type { Outcome } from '@yellowhammer/core/commands/result';
 import { takeOver } from '@yellowhammer/core/commands/update';
 import type { Document } from '@yellowhammer/core/model/document';
+import { usualSettings } from '@yellowhammer/core/model/view-schema';
 import type { Row } from '@yellowhammer/core/model/tables';
 
 let server: Server;
@@ -208,6 +210,34 @@ test('a report comes as pages, as PDF and as CSV; wrong settings are named', asy
   expect(Buffer.from(pdf.slice(0, 5)).toString()).toBe('%PDF-');
   expect(await (await fetch(`${url}/projects/${id}/report.csv?columns=code,name`)).text()).toBe('No.,Activity\r\n101,"Dig = ""deep"""\r\n');
   expect((await fetch(`${url}/projects/${id}/report?columns=secrets`)).status).toBe(400);
+});
+
+test('a printed view is compared with the kept copy that it names, with nothing, or with what the project compares with', async () => {
+  const id = await project();
+  const act = (id: string, revision: number, o: Outcome) => send(id, revision, batchOf(o));
+  await send(id, 1, add(id, 'Dig'));
+  const row = [...doc(id).activities.keys()][0]!;
+  const days = (n: number): Outcome => setActivities(doc(id), [row], { duration: n * 480 });
+  const kept = (name: string): Outcome => keepBaseline(doc(id), { id: name, name, description: '', at: '2026-03-01T00:00:00.000Z', compare: true });
+  await act(id, 2, days(1));
+  await act(id, 3, kept('First'));
+  await act(id, 4, days(3));
+  await act(id, 5, kept('Second'));
+  await act(id, 6, days(6));
+  const seen = (baseline: string) => `view=${encodeURIComponent(JSON.stringify({ ...usualSettings, columns: ['baselineFinish', 'finishVariance'], baseline }))}`;
+  const line = async (baseline: string): Promise<string> => (await (await fetch(`${url}/projects/${id}/report.csv?${seen(baseline)}`)).text()).split('\r\n')[1]!;
+  // Six days from Monday 2 March end on Monday 9; the copies ended on 2 and 4 March.
+  expect([await line('copy First'), await line('copy Second'), await line('compared'), await line('copy gone')]).toEqual([
+    '2 Mar 26,+5 d',
+    '4 Mar 26,+3 d',
+    '4 Mar 26,+3 d',
+    '4 Mar 26,+3 d',
+  ]);
+  const legend = async (baseline: string): Promise<string[]> => {
+    const { pages } = (await (await fetch(`${url}/projects/${id}/report?paper=a4&${seen(baseline)}`)).json()) as { pages: { shapes: { text?: string }[] }[] };
+    return pages[0]!.shapes.flatMap((s) => (s.text?.startsWith('baseline:') ? [s.text] : []));
+  };
+  expect([await legend('copy First'), await legend('none'), await legend('compared')]).toEqual([['baseline: First'], [], ['baseline: Second']]);
 });
 
 test('a copy is a project of its own', async () => {

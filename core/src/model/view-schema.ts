@@ -127,6 +127,8 @@ export const viewSettingsSchema = z.object({
   assignments: z.enum(['hidden', 'strips', 'lines']).default('hidden'),
   /** What the graph in the dock is of: `resource ID`, `role ID`, `group ID`, `selected`, `all`, `flow`, `curve`; null: none. */
   graph: z.string().min(1).max(200).nullable().default(null),
+  /** What the plan is compared with: `compared` is what the project compares with, `none` draws no baseline, `copy ID` is a kept copy. */
+  baseline: z.string().min(1).max(110).default('compared'),
   projectRow: z.boolean(),
   legend: z.boolean(),
   sheetWidth: z.number().min(0).max(5_000),
@@ -161,6 +163,7 @@ export const usualSettings: ViewSettings = {
   showFloat: true,
   assignments: 'hidden',
   graph: null,
+  baseline: 'compared',
   projectRow: false,
   legend: false,
   sheetWidth: 0,
@@ -171,6 +174,9 @@ export const usualSettings: ViewSettings = {
   monthBy: 'days',
   onlyMilestones: false,
 };
+
+/** The kept copy that a view compares with; null: what the project compares with. */
+export const copyOfView = (s: Pick<ViewSettings, 'baseline'>): string | null => (s.baseline.startsWith('copy ') ? s.baseline.slice(5) : null);
 
 /** What makes a view another one: all but time, levels and the width of the sheet, which follow the window. */
 export type Seen = Omit<ViewSettings, 'depth' | 'range' | 'sheetWidth'>;

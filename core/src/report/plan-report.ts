@@ -49,8 +49,10 @@ export class PlanPages {
   private readonly height: number;
   private readonly look: Drawn;
 
-  constructor(input: Input) {
-    const { settings } = input;
+  constructor(given: Input) {
+    // A view without a baseline has none on paper, either.
+    const settings = given.settings.view?.baseline === 'none' ? { ...given.settings, baseline: false } : given.settings;
+    const input = { ...given, settings };
     const [short, long] = papers[settings.paper];
     this.width = settings.landscape ? long : short;
     this.height = settings.landscape ? short : long;

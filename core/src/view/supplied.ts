@@ -1,7 +1,7 @@
 /** Views that come with every project, and what a view asks for that is not there. */
 import { fieldOf } from '../fields/list.ts';
 import type { Document } from '../model/document.ts';
-import { type Filter, type RelativeDate, usualColumns, usualSettings, type ViewSettings } from '../model/view-schema.ts';
+import { copyOfView, type Filter, type RelativeDate, usualColumns, usualSettings, type ViewSettings } from '../model/view-schema.ts';
 import { conditionsOf } from './filter.ts';
 
 export interface NamedView {
@@ -81,6 +81,9 @@ function graphThere(doc: Document, graph: string): boolean {
   return table === undefined || doc[table].has(id ?? '');
 }
 
+/** True where the kept copy that a view compares with is in the project. */
+const copyThere = (doc: Document, s: ViewSettings): boolean => doc.snapshots.has(copyOfView(s) ?? '') || copyOfView(s) === null;
+
 /** Names of what a view asks for that is not in a project: fields, looks. */
 export function missingIn(doc: Document, s: ViewSettings): string[] {
   const keys = [
@@ -96,6 +99,7 @@ export function missingIn(doc: Document, s: ViewSettings): string[] {
     ...new Set(fields),
     ...(s.look !== null && !doc.looks.has(s.look) ? ['a bar look'] : []),
     ...(s.graph !== null && !graphThere(doc, s.graph) ? ['who its graph is of'] : []),
+    ...(copyThere(doc, s) ? [] : ['the baseline it compares with']),
   ];
 }
 
@@ -111,6 +115,7 @@ export function fitting(doc: Document, s: ViewSettings): ViewSettings {
     colourBy: text(s.colourBy),
     look: s.look !== null && doc.looks.has(s.look) ? s.look : null,
     graph: s.graph !== null && graphThere(doc, s.graph) ? s.graph : null,
+    baseline: copyThere(doc, s) ? s.baseline : 'compared',
     texts: { before: text(s.texts.before), on: text(s.texts.on), after: text(s.texts.after) },
   };
 }

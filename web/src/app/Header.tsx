@@ -95,6 +95,10 @@ export function Header() {
   );
 }
 
+/** True where keys with Ctrl belong to a text; a list, a tick or a choice has none that could be taken back. */
+const takesText = (el: HTMLElement | null): boolean =>
+  el instanceof HTMLInputElement ? !el.readOnly && !['checkbox', 'radio', 'button', 'file', 'color', 'range'].includes(el.type) : !(el instanceof HTMLSelectElement);
+
 /** Keys of commands that act in every room, outside of texts that are being typed. */
 function useKeysEverywhere(): void {
   const { hands, act } = useHands();
@@ -102,7 +106,8 @@ function useKeysEverywhere(): void {
     const onKey = (e: KeyboardEvent): void => {
       const target = e.target as HTMLElement | null;
       const typing = target?.closest?.('input, textarea, select, [contenteditable]') !== null;
-      if (e.defaultPrevented || (typing && !(e.key === 'k' && (e.ctrlKey || e.metaKey)))) return;
+      const held = e.ctrlKey || e.metaKey;
+      if (e.defaultPrevented || (typing && !(held && (e.key === 'k' || !takesText(target))))) return;
       const meaning = meaningOf(e, typing);
       if (!meaning || !('command' in meaning) || !meaning.command.everywhere) return;
       e.preventDefault();

@@ -194,7 +194,7 @@ export function PlanBody(p: Props) {
             doc={p.context.doc}
             view={p.live ?? p.context.view}
             viewVersion={p.viewVersion}
-            baseline={p.context.baseline}
+            baseline={ui.baseline === 'none' ? null : p.context.baseline}
             rows={rows}
             place={p.place}
             links={p.links}

@@ -45,6 +45,7 @@ import { TaskPanel } from './tasks/TaskPanel';
 import { useDropValue } from './useDropValue';
 import { useStamp } from './useStamp';
 import { useTimeWindow } from './useTimeWindow';
+import { useShownBaseline } from './view/useKept';
 
 const NetworkView = lazy(() => import('./view/NetworkView').then((m) => ({ default: m.NetworkView })));
 const MonthView = lazy(() => import('./view/MonthView').then((m) => ({ default: m.MonthView })));
@@ -84,10 +85,11 @@ export function PlanPage() {
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [rows, rowHeight, lanes.heights, assigned, session, under],
   );
-  const context = useMemo<CellContext>(() => ({ doc, view, baseline: session.baseline, clock: ui.clock, sums }), [doc, view, session.baseline, ui.clock, sums]);
+  const baseline = useShownBaseline();
+  const context = useMemo<CellContext>(() => ({ doc, view, baseline, clock: ui.clock, sums }), [doc, view, baseline, ui.clock, sums]);
   // Versions say when what bars are coloured by has changed.
   // eslint-disable-next-line react-hooks/exhaustive-deps
-  const paint = useMemo(() => painter({ doc, view, baseline: session.baseline, clock: false }, ui), [doc, view, session.baseline, ui.look, ui.colourBy, version, viewVersion]);
+  const paint = useMemo(() => painter({ doc, view, baseline, clock: false }, ui), [doc, view, baseline, ui.look, ui.colourBy, version, viewVersion]);
   // A set or field that is not in this project (any more) has no column here.
   useEffect(() => {
     const there = ui.columns.filter((k) => columnOf(doc, k));
@@ -315,7 +317,7 @@ export function PlanPage() {
   const project = projectOf(doc);
   const dataDate = project.dataDate === null ? undefined : parseInstant(project.dataDate);
   const one = ui.selected.length === 1 ? doc.activities.get(ui.selected[0]!) : undefined;
-  const stamp = `${version} ${viewVersion} ${ui.clock}`;
+  const stamp = `${version} ${viewVersion} ${ui.clock} ${baseline?.id ?? ''}`;
   const empty = rows.length === 0;
   return (
     <div className={`plan${alone ? ' alone' : ''}${!alone && (ui.inspector || ui.task) ? '' : ' no-inspector'}${stale ? ' stale' : ''}`}>

@@ -18,7 +18,7 @@ import { everything, organise } from '@yellowhammer/core/view/organise';
 import { Sums } from '@yellowhammer/core/view/sums';
 import { readShort } from '@yellowhammer/core/view/words';
 import { type PlanUi, usePlan } from '../app/store';
-import { useKept } from './view/useKept';
+import { useKept, useShownBaseline } from './view/useKept';
 import { useSession, useTopic, useView } from '../project/hooks';
 
 /** A row that is being typed and is not in the plan yet. */
@@ -89,7 +89,7 @@ export function useRows(draft: DraftOf | null, window: { from: number; to: numbe
   const view = useView();
   const { collapsed, trace, focus, projectRow: withProject, sort, filter, quick, headFilters, groups, mode } = usePlan();
   const docVersion = useTopic('doc');
-  const { baseline } = useSession();
+  const baseline = useShownBaseline();
   const kept = useKept(filter);
   // The document changes inside; versions say when. Typing a duration moves no row, so nothing is built anew then.
   // eslint-disable-next-line react-hooks/exhaustive-deps
@@ -99,6 +99,7 @@ export function useRows(draft: DraftOf | null, window: { from: number; to: numbe
   // What rows are chosen, grouped or sorted by: without any of it, neither dates nor values change which rows there are.
   const choosing = trace !== null || sort.length > 0 || groups.length > 0 || quick.length > 0 || asked !== null;
   const dates = choosing ? view : null;
+  const compared = choosing ? baseline : null;
   const values = choosing ? docVersion : 0;
   const me = quick.includes('mine') ? personName() : '';
   const inWindow = quick.includes('inWindow') ? `${window?.from} ${window?.to}` : '';
@@ -123,7 +124,7 @@ export function useRows(draft: DraftOf | null, window: { from: number; to: numbe
     const members = new Map(found.rows.flatMap((r) => (r.kind === 'wbs' && r.group ? [[r.id, r.group.members] as const] : [])));
     return { ...found, rows, closed, members };
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [doc, version, collapsed, trace, focus, withProject, sort, quick, groups, mode, asks, dates, values, inWindow, me, kept]);
+  }, [doc, version, collapsed, trace, focus, withProject, sort, quick, groups, mode, asks, dates, compared, values, inWindow, me, kept]);
   const sums = useMemo(
     () => new Sums({ doc, view, baseline, clock: false }, organised.members),
     // Sums follow every value; they are reckoned only where a row in view shows one.

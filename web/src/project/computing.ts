@@ -215,13 +215,15 @@ export class Computing {
       this.baseline = null;
       return;
     }
-    // A baseline kept a moment ago is on the server only when its batch has arrived.
+    if (await this.waitForCopy(id)) this.baseline = await this.worker.baseline(id, this.host.doc().snapshots.get(id)?.name ?? '');
+  }
+
+  /** True once the worker has a kept copy: one that was kept a moment ago is on the server only when its batch has arrived. */
+  async waitForCopy(id: string): Promise<boolean> {
     for (let tries = 0; tries < 20 && !this.closed && this.host.sent() !== 'offline'; tries++) {
-      if (this.host.sent() === 'all' && (await this.needCopy(id))) {
-        this.baseline = await this.worker.baseline(id, this.host.doc().snapshots.get(id)?.name ?? '');
-        return;
-      }
+      if (this.host.sent() === 'all' && (await this.needCopy(id))) return true;
       await new Promise((r) => setTimeout(r, 100));
     }
+    return false;
   }
 }

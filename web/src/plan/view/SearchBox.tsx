@@ -5,6 +5,7 @@ import { planActions, useAppDispatch, usePlanView } from '../../app/store';
 import { useSession, useTopic } from '../../project/hooks';
 import { showText } from '../columns';
 import type { PlanRow } from '../rows';
+import { useShownBaseline } from './useKept';
 
 export function SearchBox({ rows, onGo, onDone }: { rows: readonly PlanRow[]; onGo: (row: string, column: string) => void; onDone: () => void }) {
   const { search, columns, clock } = usePlanView();
@@ -18,14 +19,15 @@ export function SearchBox({ rows, onGo, onDone }: { rows: readonly PlanRow[]; on
   useEffect(() => {
     if (open) input.current?.select();
   }, [open]);
+  const baseline = useShownBaseline();
   const hits = useMemo(() => {
     const low = (search ?? '').trim().toLowerCase();
     if (low === '') return [];
-    const context = { doc: session.doc, view: session.view, baseline: session.baseline, clock };
+    const context = { doc: session.doc, view: session.view, baseline, clock };
     return rows.flatMap((r) => (r.kind === 'draft' ? [] : columns.flatMap((column) => (showText(r, column, context).toLowerCase().includes(low) ? [{ row: r.id, column }] : []))));
     // Versions say when the document inside has changed.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [search, rows, columns, clock, session, version, viewVersion]);
+  }, [search, rows, columns, clock, session, baseline, version, viewVersion]);
   const go = (to: number): void => {
     if (hits.length === 0) return;
     const n = ((to % hits.length) + hits.length) % hits.length;

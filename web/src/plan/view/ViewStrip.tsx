@@ -2,8 +2,10 @@
 import { IconX } from '@tabler/icons-react';
 import { memo, useEffect, useState } from 'react';
 import { fieldOf, fieldsOf } from '@yellowhammer/core/fields/list';
-import { ordered } from '@yellowhammer/core/model/document';
-import { type Quick, quickNames } from '@yellowhammer/core/model/view-schema';
+import { type Document, ordered } from '@yellowhammer/core/model/document';
+import type { Snapshot } from '@yellowhammer/core/model/schema';
+import { showTypedDate } from '@yellowhammer/core/time/typed-date';
+import { copyOfView, type Quick, quickNames } from '@yellowhammer/core/model/view-schema';
 import { stampable } from '@yellowhammer/core/plan/stamp';
 import { colouring } from '@yellowhammer/core/view/looks';
 import { quickWords } from '@yellowhammer/core/view/organise';
@@ -86,8 +88,8 @@ export const ViewStrip = memo(function ViewStrip({ shown, all, rows, width, onGo
         {...piece}
         part="colours"
         label="Colours"
-        on={look !== undefined || by !== undefined}
-        text={look ? `drawn as ${look.name}` : by ? `coloured by ${by.title}` : 'drawn as usual'}
+        on={look !== undefined || by !== undefined || ui.baseline !== 'compared'}
+        text={`${look ? `drawn as ${look.name}` : by ? `coloured by ${by.title}` : 'drawn as usual'}${against(doc, ui.baseline)}`}
       >
         <div className="group-builder">
           <label className="filter-line">
@@ -113,6 +115,20 @@ export const ViewStrip = memo(function ViewStrip({ shown, all, rows, width, onGo
             </select>
           </label>
           <label className="filter-line">
+            <span className="muted group-word">Compared with</span>
+            <select value={ui.baseline} onChange={(e) => set({ baseline: e.target.value })}>
+              <option value="compared">what the project compares with</option>
+              <option value="none">nothing drawn</option>
+              {ordered(doc, 'snapshots')
+                .filter((s) => s.kind !== 'restorePoint')
+                .map((s) => (
+                  <option key={s.id} value={`copy ${s.id}`}>
+                    {s.name || labelOfCopy(s)}
+                  </option>
+                ))}
+            </select>
+          </label>
+          <label className="filter-line">
             <input type="checkbox" checked={ui.legend} onChange={(e) => set({ legend: e.target.checked })} /> Legend on the picture
           </label>
           <p className="muted strip-note">Looks by rules are made in the Library. A colour given by hand goes before both; critical work keeps its edge.</p>
@@ -124,6 +140,14 @@ export const ViewStrip = memo(function ViewStrip({ shown, all, rows, width, onGo
     </div>
   );
 });
+
+/** What a view is compared with, where that is not what the project compares with. */
+function against(doc: Document, baseline: string): string {
+  if (baseline === 'none') return ', no baseline';
+  const copy = doc.snapshots.get(copyOfView({ baseline }) ?? '');
+  return copy ? `, against ${copy.name || labelOfCopy(copy)}` : '';
+}
+const labelOfCopy = (s: Snapshot): string => `copy of ${showTypedDate(s.at.slice(0, 10))}`;
 
 function ModeSwitch({ mode, onMode }: { mode: PlanUi['mode']; onMode: (mode: PlanUi['mode']) => void }) {
   return (
