@@ -11,6 +11,7 @@ import type { Expense, When } from '../model/money-schema.ts';
 import { parseInstant } from '../time/instant.ts';
 import { parseTypedDate, showTypedDate } from '../time/typed-date.ts';
 import { expenseFigures } from './parts.ts';
+import { numberText } from '../model/number-text.ts';
 
 export const whenNames: Record<When, string> = { start: 'at start', finish: 'at finish', date: 'on a date', even: 'evenly' };
 
@@ -60,7 +61,7 @@ const orFollows =
   };
 const shown = (n: number): string => (n === 0 ? '' : amountText(n));
 /** A number with at most so many decimals as people need: `12.5`. */
-const plain = (n: number | null): string => (n === null ? '' : n.toLocaleString('en-GB', { maximumFractionDigits: 4 }));
+const plain = (n: number | null): string => (n === null ? '' : numberText(n, 4));
 
 export const expenseColumns: readonly Column[] = [
   {

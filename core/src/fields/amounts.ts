@@ -1,5 +1,7 @@
 /** Amounts of money as people type and read them. */
 
+import { numberText } from '../model/number-text.ts';
+
 /** An amount as people type it: `1,234.50`; null where nothing is typed, undefined where it cannot be read. */
 export function readAmount(text: string): number | null | undefined {
   if (text.trim() === '') return null;
@@ -8,4 +10,4 @@ export function readAmount(text: string): number | null | undefined {
 }
 
 /** An amount with two decimals where it has any: `1,234`, `1,234.50`. */
-export const amountText = (n: number): string => n.toLocaleString('en-GB', { minimumFractionDigits: Number.isInteger(n) ? 0 : 2, maximumFractionDigits: 2 }).replace('-', '−');
+export const amountText = (n: number): string => numberText(n, 2, Number.isInteger(n) ? 0 : 2).replace('-', '−');

@@ -9,6 +9,7 @@ import { formatDuration, parseDuration } from '../time/duration.ts';
 import { parseDay } from '../time/instant.ts';
 import { showTypedDate } from '../time/typed-date.ts';
 import { readAddress, typedDate, unreadableDate } from './typed.ts';
+import { numberText } from '../model/number-text.ts';
 
 /** A row that own fields may belong to. */
 export type OwnedRow = Rows[OwnOf];
@@ -68,7 +69,7 @@ export function ownValue(own: OwnField, stored: StoredValue | undefined): Stored
   return day === undefined ? null : day * 1440;
 }
 
-export const withUnit = (v: number, own: OwnField): string => `${v.toLocaleString('en-GB', { maximumFractionDigits: 10 })}${own.unit ? ` ${own.unit}` : ''}`;
+export const withUnit = (v: number, own: OwnField): string => `${numberText(v, 10)}${own.unit ? ` ${own.unit}` : ''}`;
 
 /** The text of a stored value; empty where there is none. */
 export function ownText(own: OwnField, stored: StoredValue | undefined, doc: Document, row: Calendared): string {
@@ -78,7 +79,7 @@ export function ownText(own: OwnField, stored: StoredValue | undefined, doc: Doc
     case 'number':
       return withUnit(v as number, own);
     case 'money':
-      return (v as number).toLocaleString('en-GB', { maximumFractionDigits: 2 });
+      return numberText(v as number, 2);
     case 'date':
       return showTypedDate(String(stored));
     case 'duration':

@@ -7,6 +7,7 @@ import { ordered } from '../model/document.ts';
 import { activityDefaults, type Basis, bases } from '../model/schema.ts';
 import { type ActivityCell, field } from './field.ts';
 import { standingOf } from './standing.ts';
+import { numberText } from '../model/number-text.ts';
 
 export const basisNames: Record<Basis, string> = { fixedDuration: 'Fixed duration', fixedWork: 'Fixed work', productionRate: 'Production rate' };
 
@@ -20,7 +21,7 @@ function workIn(cell: ActivityCell, which: 'whole' | 'actual' | 'remaining'): nu
 
 /** Hours of unit-minutes in thousandths, with one decimal. */
 export const hoursOf = (work: number): number => Math.round(work / 6_000) / 10;
-const hours = (n: number): string => `${n.toLocaleString('en-GB', { maximumFractionDigits: 1 })} h`;
+const hours = (n: number): string => `${numberText(n, 1)} h`;
 
 const workField = (key: string, title: string, about: string, value: (cell: ActivityCell) => number | null) =>
   field<number>({
@@ -100,7 +101,7 @@ export const workFields = [
     sum: 'sum',
     inspector: true,
     value: ({ a }) => a.quantity,
-    show: (v, { a }) => `${v.toLocaleString('en-GB', { maximumFractionDigits: 3 })}${a.quantityUnit ? ` ${a.quantityUnit}` : ''}`,
+    show: (v, { a }) => `${numberText(v, 3)}${a.quantityUnit ? ` ${a.quantityUnit}` : ''}`,
     edit: ({ a }) => (a.quantity === null ? '' : `${a.quantity}${a.quantityUnit ? ` ${a.quantityUnit}` : ''}`),
     read(text, { a }) {
       if (text === '') return { fields: { quantity: null } };
@@ -135,7 +136,7 @@ export const workFields = [
     sum: 'none',
     inspector: true,
     value: ({ a }) => a.rate,
-    show: (v) => v.toLocaleString('en-GB', { maximumFractionDigits: 3 }),
+    show: (v) => numberText(v, 3),
     edit: ({ a }) => (a.rate === null ? '' : String(Math.round(a.rate * 1e6) / 1e6)),
     read(text) {
       if (text === '') return { fields: { rate: null } };

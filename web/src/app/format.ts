@@ -3,6 +3,7 @@ import { formatDuration } from '@yellowhammer/core/time/duration';
 import { civilOf, formatMinute, type Instant, parseInstant, weekdayOf } from '@yellowhammer/core/time/instant';
 import { monthNames, showDay, showInstant, weekdayNames } from '@yellowhammer/core/time/typed-date';
 import { tenth } from '@yellowhammer/core/time/tenths';
+import { numberText } from '@yellowhammer/core/model/number-text';
 
 const minus = (text: string): string => text.replace('-', '−');
 /** A figure with at most one decimal. */
@@ -36,4 +37,4 @@ export function stationText(text: string): string {
 
 export const durationText = (minutes: number, minutesPerDay: number): string => minus(formatDuration(minutes, { minutesPerDay }));
 export { inDays as floatText, signedDays } from '@yellowhammer/core/fields/field';
-export const money = (n: number, currency: string): string => `${n.toLocaleString('en-GB', { maximumFractionDigits: 0 })}${currency ? ` ${currency}` : ''}`;
+export const money = (n: number, currency: string): string => `${numberText(n, 0)}${currency ? ` ${currency}` : ''}`;

@@ -123,6 +123,7 @@ const Line = memo(function Line({ line, index, top, width, whole, first, last, e
         </span>
         <span className="muted">{line.unit ?? (line.there === null ? '' : unitsText(line.there))}</span>
       </span>
+      <span style={{ flex: 'none', width: first * width }} />
       {Array.from({ length: last - first + 1 }, (_, n) => (
         <HeatCell
           key={first + n}
@@ -166,7 +167,7 @@ const HeatCell = memo(function HeatCell({ line, row, column, from, width, bucket
       aria-label={`${line.name}, ${name}: ${text ? `${text}; ` : ''}${sentence}`}
       title={`${name}: ${sentence}`}
       className={`load-cell${over ? ' over' : ''}${cell.state === 'away' ? ' away' : ''}${cell.hiddenPeak && show !== 'peak' ? ' hidden-peak' : ''}${on ? ' on' : ''}${now ? ' now' : ''}`}
-      style={{ left: LEFT + column * width + 1, width: width - 2, ['--share' as string]: String(shade.percent) }}
+      style={{ width: width - 2, ['--share' as string]: String(shade.percent) }}
       data-dark={(shade.dark && !over) || undefined}
       onPointerDown={() => onChoose({ row, column })}
     >

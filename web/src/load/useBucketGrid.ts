@@ -33,11 +33,26 @@ export function useBucketGrid(g: Args) {
     getScrollElement,
     estimateSize: () => g.column,
     overscan: 3,
+    useFlushSync: false,
     paddingStart: g.left,
     scrollPaddingStart: g.left,
   });
-  const down = useVirtualizer({ count: g.rows, getScrollElement, estimateSize: () => g.row, overscan: 4, paddingStart: g.top, scrollPaddingStart: g.top + (g.kept ?? 0) });
-  useEffect(() => across.measure(), [across, g.column]);
+  const down = useVirtualizer({
+    count: g.rows,
+    getScrollElement,
+    estimateSize: () => g.row,
+    overscan: 4,
+    useFlushSync: false,
+    paddingStart: g.top,
+    scrollPaddingStart: g.top + (g.kept ?? 0),
+  });
+  const wide = useRef(g.column);
+  useEffect(() => {
+    across.measure();
+    // Wider or narrower columns: the same time stays at the left.
+    if (box.current && wide.current !== g.column) box.current.scrollLeft *= g.column / wide.current;
+    wide.current = g.column;
+  }, [across, g.column, box]);
   const [row, column] = [chosen?.row, chosen?.column];
   useEffect(() => {
     if (row === undefined || column === undefined) return;
@@ -49,7 +64,8 @@ export function useBucketGrid(g: Args) {
   const opened = useRef('');
   useEffect(() => {
     const key = `${g.kind} ${edges[0] ?? 0}`;
-    if (!box.current?.clientWidth || opened.current === key || chosen) return;
+    // Asked first what costs nothing: a width that is read after each drawing makes the browser lay all out at once.
+    if (opened.current === key || chosen || !box.current?.clientWidth) return;
     opened.current = key;
     if (now > g.before) box.current.scrollTo({ left: (now - g.before) * g.column });
   });

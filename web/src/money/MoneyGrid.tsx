@@ -8,6 +8,7 @@ import { useBucketGrid } from '../load/useBucketGrid';
 import { useWidth } from '../load/useWidth';
 import { inCell, inFull, type Measure, measures, running } from './measures';
 import { type Graph, MoneyGraph, MoneyLegend, type Scale, scaleOf } from './MoneyGraph';
+import { numberText } from '@yellowhammer/core/model/number-text';
 
 interface Props {
   table: MoneyTable;
@@ -183,7 +184,7 @@ function AxisLabels({ scale, height }: { scale: Scale; height: number }) {
   const short = (t: number): string => {
     const n = t / 100;
     const [by, unit] = Math.max(Math.abs(scale.to), Math.abs(scale.from)) >= 1e8 ? [1e6, ' M'] : Math.max(Math.abs(scale.to), Math.abs(scale.from)) >= 1e6 ? [1e3, ' k'] : [1, ''];
-    return n === 0 ? '0' : `${(n / by).toLocaleString('en-GB', { maximumFractionDigits: 2 }).replace('-', '−')}${unit}`;
+    return n === 0 ? '0' : `${numberText(n / by, 2).replace('-', '−')}${unit}`;
   };
   return (
     <>
