@@ -99,7 +99,7 @@ function columnsInView(doc: Document, ui: Pick<ReturnType<typeof usePlan>, 'colu
 export function PlanBody(p: Props) {
   const ui = usePlan();
   const { rows, heights } = p;
-  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => p.scroller.current, estimateSize: (i) => heights.height(i), overscan: 12 });
+  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => p.scroller.current, estimateSize: (i) => heights.height(i), overscan: 6 });
   useEffect(() => virtual.measure(), [heights, virtual]);
   const items = virtual.getVirtualItems();
   // Bars follow a moment after the rows: a leap of a page would make one long frame of both.
