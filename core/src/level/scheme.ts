@@ -45,6 +45,17 @@ const FEW = 200;
 const MOST_ROUNDS = 6;
 const UNSETTLED_ROUNDS = 2;
 
+/** What a node asks for at some dates. */
+interface Dated extends Dates {
+  asks: Ask[];
+}
+interface Dates {
+  startPos: number;
+  finishPos: number;
+  start: Instant;
+  finish: Instant;
+}
+
 export interface Setting {
   doc: Document;
   net: Network;
@@ -56,8 +67,9 @@ export interface Setting {
   left: Map<string, Free> | null;
   /** How often work that cannot move is told where it will lie, at most. */
   rounds: number;
-  /** What each node asks for at the dates from before, as far as somebody wanted to know. */
+  /** What each node asks for at the dates from before, as far as somebody wanted to know; and at the dates that it had last. */
   asked: (Ask[] | undefined)[];
+  last: (Dated | undefined)[];
   options: LevelOptions;
 }
 
@@ -101,7 +113,19 @@ export function settingOf(doc: Document, options: LevelOptions): Setting | undef
     const time = r && r.kind !== 'material' ? resourceTime(doc, r) : undefined;
     if (r && time) there.set(id, new Capacity(time, r.availability).steps(Math.min(net.plannedStart, net.projectFloor), end));
   }
-  return { doc, net, base, movable, there, floors: floorsOf(net), left: null, rounds: MOST_ROUNDS, asked: new Array<Ask[] | undefined>(net.size), options };
+  return {
+    doc,
+    net,
+    base,
+    movable,
+    there,
+    floors: floorsOf(net),
+    left: null,
+    rounds: MOST_ROUNDS,
+    asked: new Array<Ask[] | undefined>(net.size),
+    last: new Array<Dated | undefined>(net.size),
+    options,
+  };
 }
 
 /** What is left of a chosen resource. */
@@ -113,18 +137,37 @@ export interface Ask {
   piece: Piece;
 }
 
-/** True where a node lies where it lay before levelling. */
-const stays = (s: Setting, early: Early, k: number): boolean =>
-  early === s.base.early ||
-  (early.startPos[k] === s.base.early.startPos[k] &&
-    early.finishPos[k] === s.base.early.finishPos[k] &&
-    early.start[k] === s.base.early.start[k] &&
-    early.finish[k] === s.base.early.finish[k]);
+/** True where a node lies at the same dates in both. */
+const same = (a: Early, b: Early, k: number): boolean =>
+  a === b || (a.startPos[k] === b.startPos[k] && a.finishPos[k] === b.finishPos[k] && a.start[k] === b.start[k] && a.finish[k] === b.finish[k]);
 
 /** Pieces of work of a node on the chosen resources, at the dates that it has. */
-export const asksOf = (s: Setting, early: Early, k: number): Ask[] => (stays(s, early, k) ? (s.asked[k] ??= asksAt(s, s.base.early, k)) : asksAt(s, early, k));
+export function asksOf(s: Setting, early: Early, k: number): Ask[] {
+  if (same(early, s.base.early, k)) return (s.asked[k] ??= asksAt(s, s.base.early, k));
+  const [startPos, finishPos, start, finish] = [early.startPos[k]!, early.finishPos[k]!, early.start[k]!, early.finish[k]!];
+  const last = s.last[k];
+  if (last && last.startPos === startPos && last.finishPos === finishPos && last.start === start && last.finish === finish) return last.asks;
+  const asks = shifted(s, early, k) ?? asksAt(s, early, k);
+  s.last[k] = { startPos, finishPos, start, finish, asks };
+  return asks;
+}
 
-function asksAt(s: Setting, early: Early, k: number): Ask[] {
+/**
+ * What work that has not begun asks for as it lies later by so many minutes of its calendar: the same pieces, so much later.
+ * Undefined where that is not so, since something begins, ends or is counted on other time.
+ */
+export function shifted(s: Setting, early: Early, k: number): Ask[] | undefined {
+  const { net, base } = s;
+  const later = early.startPos[k]! - base.early.startPos[k]!;
+  if (net.type[k] !== Type.task || net.state[k] !== State.unstarted || early.finishPos[k]! - base.early.finishPos[k]! !== later) return undefined;
+  const before = (s.asked[k] ??= asksAt(s, base.early, k));
+  const own = net.calendars[net.calendar[k]!];
+  if (before.some((x) => x.piece.calendar !== own)) return undefined;
+  return before.map(({ resourceId, piece }) => ({ resourceId, piece: { ...piece, from: piece.from + later, to: piece.to + later } }));
+}
+
+/** What a node asks for at some dates, reckoned anew. */
+export function asksAt(s: Setting, early: Early, k: number): Ask[] {
   const a = s.net.rows[s.net.fileIndex[k]!]!;
   const list = assignedTo(s.doc, a);
   if (list.length === 0) return [];
@@ -232,7 +275,7 @@ const isFixed = (s: Setting, k: number): boolean => s.net.type[k] !== Type.level
 export function leftByFixed(s: Setting, early: Early): Map<string, Free> {
   const fixed = (k: number): boolean => isFixed(s, k);
   const moved: number[] = [];
-  for (let k = 0; k < s.net.size; k++) if (fixed(k) && !stays(s, early, k)) moved.push(k);
+  for (let k = 0; k < s.net.size; k++) if (fixed(k) && !same(early, s.base.early, k)) moved.push(k);
   // Many are added up anew sooner than they are exchanged one by one.
   if (moved.length > FEW) return leftBy(s, early, fixed);
   s.left ??= leftBy(s, s.base.early, fixed);
@@ -248,12 +291,21 @@ export type Scheme = 'serial' | 'parallel';
 
 /** A scheme in one order, until work that cannot move lies where it was thought to lie. */
 export function place(s: Setting, order: Float64Array, scheme: Scheme = 'serial'): Trial {
-  let left = leftByFixed(s, s.base.early);
+  let thought = s.base.early;
+  let left = leftByFixed(s, thought);
   let trial: Trial | undefined;
+  let last = Infinity;
   for (let round = 0; round < s.rounds; round++) {
-    if (trial) left = leftByFixed(s, trial.early);
     trial = placeOnce(s, order, scheme, left);
-    if (trial.valid) return trial;
+    // Where fixed work lies where it was thought to lie, and all found a place, nothing can be over.
+    if (trial.left.length === 0 && elsewhere(s, thought, trial.early) === 0) return { ...trial, valid: true };
+    left = leftByFixed(s, trial.early);
+    if (sound(s, trial, left)) return { ...trial, valid: true };
+    const away = elsewhere(s, thought, trial.early);
+    // Many that lie elsewhere again, hardly fewer than before: they will not come to rest.
+    if (away > FEW && away > 0.9 * last) break;
+    last = away;
+    thought = trial.early;
   }
   s.rounds = UNSETTLED_ROUNDS;
   return trial as Trial;
@@ -333,13 +385,21 @@ function placeOnce(s: Setting, order: Float64Array, scheme: Scheme, free: Readon
     sum += early.finish[k]!;
     if (delays[k]! > 0) weight += delays[k]! * (net.rows[net.fileIndex[k]!]?.priority ?? 5);
   }
-  return { early, delays, reasons, left, finish, weight, sum, valid: sound(s, early, left) };
+  return { early, delays, reasons, left, finish, weight, sum, valid: false };
 }
 
-/** Whether no movable work asks where more is asked than is there; what was left over does not count. */
-function sound(s: Setting, early: Early, left: readonly number[]): boolean {
+/** How many of those that cannot move lie at other dates than was thought. */
+function elsewhere(s: Setting, thought: Early, early: Early): number {
+  let n = 0;
+  for (let k = 0; k < s.net.size; k++) if (isFixed(s, k) && !same(thought, early, k)) n++;
+  return n;
+}
+
+/** Whether no movable work asks where more is asked than is there; what was left over does not count. `fixed`: what work that cannot move leaves. */
+function sound(s: Setting, { early, left }: Trial, fixed: ReadonlyMap<string, Free>): boolean {
   const { net } = s;
-  const free = leftBy(s, early, (k) => net.type[k] !== Type.levelOfEffort);
+  const free = new Map([...fixed].map(([id, f]) => [id, f.copy()]));
+  for (let k = 0; k < net.size; k++) if (s.movable[k] === 1) take(asksOf(s, early, k), 0, free);
   const aside = new Set(left);
   for (let k = 0; k < net.size; k++) {
     if (s.movable[k] !== 1 || aside.has(k)) continue;

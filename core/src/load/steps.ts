@@ -46,17 +46,21 @@ export function sumsBetween(s: Steps, edges: readonly number[]): number[] {
 export function sumOf(a: Steps, b: Steps): Steps {
   if (a.at.length === 0) return b;
   if (b.at.length === 0) return a;
-  const at: number[] = [];
-  const value: number[] = [];
-  let [i, j, x, y] = [0, 0, 0, 0];
-  while (i < a.at.length || j < b.at.length) {
-    const t = j >= b.at.length || (i < a.at.length && a.at[i]! <= b.at[j]!) ? a.at[i]! : b.at[j]!;
-    if (a.at[i] === t) x = a.value[i++]!;
-    if (b.at[j] === t) y = b.value[j++]!;
-    if (value.length > 0 && value[value.length - 1] === x + y) continue;
-    at.push(t);
-    value.push(x + y);
+  const [n, m] = [a.at.length, b.at.length];
+  const at = new Array<number>(n + m);
+  const value = new Array<number>(n + m);
+  let [i, j, x, y, count, last] = [0, 0, 0, 0, 0, NaN];
+  while (i < n || j < m) {
+    const [p, q] = [i < n ? a.at[i]! : Infinity, j < m ? b.at[j]! : Infinity];
+    if (p <= q) x = a.value[i++]!;
+    if (q <= p) y = b.value[j++]!;
+    if (x + y === last) continue;
+    last = x + y;
+    at[count] = p < q ? p : q;
+    value[count++] = last;
   }
+  at.length = count;
+  value.length = count;
   return { at, value };
 }
 
