@@ -87,6 +87,10 @@ export class DocIndex {
   private readonly spent = new Map<string, readonly Expense[]>();
   /** Another number after each change of assignments and of who can be assigned. */
   loadVersion = ++versions;
+  /** Another number after each change: of a field of activities, by its name; of which activities there are and where; of any other row. */
+  private readonly fieldVersions = new Map<string, number>();
+  private shapeVersion = ++versions;
+  private otherVersion = ++versions;
   /** Another number after each change of what rates and prices hang on: resources, roles, calendars, the project. */
   tariffVersion = ++versions;
 
@@ -258,8 +262,28 @@ export class DocIndex {
     }
   }
 
+  /** Stays the same while nothing changes that values of some stored fields of activities, and where these stand, hang on. */
+  stampOf(fields: readonly (keyof Activity & string)[]): string {
+    return `${this.shapeVersion} ${this.otherVersion} ${fields.map((f) => this.fieldVersions.get(f) ?? 0).join(' ')}`;
+  }
+
+  private noteVersions(table: TableName, before: Row | null, after: Row | null): void {
+    if (table !== 'activities') {
+      this.otherVersion = ++versions;
+      return;
+    }
+    if (!before || !after) {
+      this.shapeVersion = ++versions;
+      return;
+    }
+    const [was, is] = [before as Activity, after as Activity];
+    if (was.wbsId !== is.wbsId) this.shapeVersion = ++versions;
+    for (const f of Object.keys(is) as (keyof Activity)[]) if (was[f] !== is[f]) this.fieldVersions.set(f, ++versions);
+  }
+
   /** A row becomes another; null: it is not there. `many` changes come with it. */
   note(table: TableName, before: Row | null, after: Row | null, many: number): void {
+    this.noteVersions(table, before, after);
     if (table === 'codeSets' || table === 'ownFields') this.madeVersion++;
     if (table === 'assignments' || table === 'resources' || table === 'roles' || table === 'resourceGroups') this.loadVersion = ++versions;
     if (table === 'resources' || table === 'roles' || table === 'calendars' || table === 'project') this.tariffVersion = ++versions;

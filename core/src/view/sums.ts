@@ -1,6 +1,8 @@
 /** What fields sum up to in WBS nodes, in groups and in the whole project, field by field as they are asked for. */
 import { type Field, type FieldContext, type NodeCell, showField, textOf, type Value, valueOf } from '../fields/field.ts';
 import { activityCell } from '../fields/list.ts';
+import { type DocIndex, indexOf } from '../model/doc-index.ts';
+import type { Document } from '../model/document.ts';
 import { type Activity, wbsDefaults } from '../model/schema.ts';
 import { PROJECT_ROW } from '../outline/outline.ts';
 
@@ -35,6 +37,18 @@ class Tally {
 export const MIXED = 'mixed';
 
 /**
+ * Tallies of fields that hang on nothing but what is stored: they outlive an edit of something else, which would otherwise go
+ * through the whole plan for each such column that a node shows.
+ */
+const kept = new WeakMap<DocIndex, WeakMap<Field, { stamp: string; groups: ReadonlyMap<string, unknown>; known: Map<string, Tally> }>>();
+
+/** What the tallies of a field hang on, as one word; undefined where that is the dates, too. */
+function stampOf(doc: Document, f: Field): string | undefined {
+  if (!f.stored || f.node || f.computed || f.sum === 'none') return undefined;
+  return indexOf(doc).stampOf(f.sum === 'mean' ? [f.stored, 'type', 'duration'] : [f.stored]);
+}
+
+/**
  * Sums over rows. A field is added up once over all activities when it is first asked for. `groups`: headings with the
  * activities in each.
  */
@@ -51,6 +65,20 @@ export class Sums {
   private tallies(f: Field): Map<string, Tally> {
     const there = this.known.get(f);
     if (there) return there;
+    const found = stampOf(this.context.doc, f);
+    const last = found === undefined ? undefined : kept.get(indexOf(this.context.doc))?.get(f);
+    const known = last && last.stamp === found && (last.groups === this.groups || last.groups.size + this.groups.size === 0) ? last.known : this.tallied(f);
+    if (found !== undefined && known !== last?.known) {
+      const index = indexOf(this.context.doc);
+      let fields = kept.get(index);
+      if (!fields) kept.set(index, (fields = new WeakMap()));
+      fields.set(f, { stamp: found, groups: this.groups, known });
+    }
+    this.known.set(f, known);
+    return known;
+  }
+
+  private tallied(f: Field): Map<string, Tally> {
     const known = new Map<string, Tally>();
     const of = (row: string): Tally => {
       let t = known.get(row);
@@ -70,7 +98,6 @@ export class Sums {
         const a = doc.activities.get(id);
         if (a) of(row).take(values.get(id) ?? null, a);
       }
-    this.known.set(f, known);
     return known;
   }
 
@@ -107,7 +134,8 @@ export class Sums {
     // What is some row's own value is told as that row tells it.
     const owner = f.sum === 'same' ? t.first?.a : f.sum === 'least' ? t.least?.a : f.sum === 'greatest' ? t.greatest?.a : undefined;
     const rounded = typeof v === 'number' && f.sum === 'mean' ? Math.round(v * 10) / 10 : v;
-    if (owner) return showField(f, activityCell(this.context, owner));
+    // The row as it is now: what is kept of it may be older.
+    if (owner) return showField(f, activityCell(this.context, this.context.doc.activities.get(owner.id) ?? owner));
     const cell: NodeCell = { ...this.context, kind: 'wbs', node: { ...wbsDefaults, id: row, rank: 0, name: '' }, code: '', rollup: undefined };
     return f.showSum ? f.showSum(rounded, cell) : textOf(f, rounded, cell);
   }
