@@ -10,6 +10,7 @@ import { viewOf } from '@yellowhammer/core/schedule/view';
 import { documentOf } from '../../core/test/helpers';
 import { Computing, LARGE_ACT } from '../src/project/computing';
 import type { WorkerApi } from '../src/project/worker';
+import { rollupDelta, withDelta } from '../src/project/rollup-delta';
 
 const settled = async (): Promise<void> => {
   for (let i = 0; i < 40; i++) await Promise.resolve();
@@ -37,7 +38,8 @@ function begin(doc: Document, known: { travel?: boolean; copy?: string | null; s
     compute: async () => {
       calls.push('compute');
       const { computed } = schedule(doc);
-      return { view: computed ? viewOf(doc, computed, [], undefined) : null, milliseconds: 1, parts: { network: 0, passes: 0, view: 0 } };
+      const view = computed && viewOf(doc, computed, [], undefined);
+      return { view: view ? { ...view, rollups: rollupDelta(new Map(), view.rollups) } : null, milliseconds: 1, parts: { network: 0, passes: 0, view: 0 } };
     },
     check: async () => {
       calls.push('check');
@@ -192,4 +194,26 @@ test.each([['waiting'], ['offline']] as const)('a baseline whose batch is %s is 
     expect(calls).toEqual(['open', 'compute', 'check']);
     expect(c.baseline).toBeNull();
   }
+});
+
+test('roll-ups that travel as what has changed are those that were made; what stays is the same object', () => {
+  const one = (n: number, more = 0) => ({ start: n, finish: n + more, duration: 1, percent: 0, cost: 5, activities: 1, critical: false, float: 3 });
+  const first = new Map([
+    ['a', one(1)],
+    ['b', one(2)],
+    ['c', one(3)],
+  ]);
+  const next = new Map([
+    ['b', one(2)],
+    ['c', one(3, 7)],
+    ['d', one(4)],
+  ]);
+  const delta = rollupDelta(first, next);
+  expect([[...delta.changed.keys()], delta.gone]).toEqual([['c', 'd'], ['a']]);
+  const got = withDelta(first, delta);
+  expect(new Map([...got].sort())).toEqual(next);
+  expect(got.get('b')).toBe(first.get('b'));
+  expect([...first.keys()]).toEqual(['a', 'b', 'c']);
+  // Nothing changes: nothing is sent.
+  expect(rollupDelta(got, next)).toEqual({ changed: new Map(), gone: [] });
 });

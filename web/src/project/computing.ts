@@ -10,6 +10,7 @@ import { type Document, type DocumentRows, projectOf, rowsOf } from '@yellowhamm
 import type { Problem } from '@yellowhammer/core/model/problem';
 import type { BaselineView, ScheduleView } from '@yellowhammer/core/schedule/view';
 import type { CheckResult, WorkerApi } from './worker';
+import { withDelta } from './rollup-delta';
 
 /** What the last recompute moved. */
 export interface Moved {
@@ -60,7 +61,7 @@ export class Computing {
   cause: { label: string; changeId: string | null } = { label: '', changeId: null };
   private computing = false;
   private closed = false;
-  private lists: { ids: string[]; linkIds: string[] } = { ids: [], linkIds: [] };
+  private lists: Pick<ScheduleView, 'ids' | 'linkIds' | 'rollups'> = { ids: [], linkIds: [], rollups: new Map() };
   /** What the worker may have to be sent yet. */
   private owed: Promise<unknown> = Promise.resolve();
 
@@ -126,8 +127,8 @@ export class Computing {
         performance.measure('yellowhammer', { start: asked, end: performance.now(), detail: { ...result.parts, worker: result.milliseconds } });
         if (this.closed) return;
         if (result.view) {
-          const { ids, linkIds } = result.view;
-          this.lists = { ids: ids ?? this.lists.ids, linkIds: linkIds ?? this.lists.linkIds };
+          const { ids, linkIds, rollups } = result.view;
+          this.lists = { ids: ids ?? this.lists.ids, linkIds: linkIds ?? this.lists.linkIds, rollups: withDelta(this.lists.rollups, rollups) };
         }
         const first = this.view === null;
         this.view = result.view && { ...result.view, ...this.lists };

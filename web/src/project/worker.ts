@@ -34,11 +34,12 @@ import { schedule, scheduleDates } from '@yellowhammer/core/schedule/schedule';
 import { type Explanation, explain } from '@yellowhammer/core/schedule/explain';
 import { floatPaths } from '@yellowhammer/core/schedule/paths';
 import { type BaselineView, baselineViewOf, placeOf, type ScheduleView, viewOf } from '@yellowhammer/core/schedule/view';
+import { type RollupDelta, rollupDelta } from './rollup-delta';
 import type { Problem } from '@yellowhammer/core/model/problem';
 
 export interface ViewResult {
   /** `ids` and `linkIds` are left out where they are the same as in the last view sent: strings cost more than figures. */
-  view: (Omit<ScheduleView, 'ids' | 'linkIds'> & { ids: string[] | null; linkIds: string[] | null }) | null;
+  view: (Omit<ScheduleView, 'ids' | 'linkIds' | 'rollups'> & { ids: string[] | null; linkIds: string[] | null; rollups: RollupDelta }) | null;
   milliseconds: number;
   /** Where they went. */
   parts: { network: number; passes: number; view: number };
@@ -70,7 +71,7 @@ const LARGE = 500;
 const MOST_KEPT = 8;
 /** The view of the last check: what moved since is told. */
 let last: ScheduleView | undefined;
-const sent: { ids: string[]; linkIds: string[] } = { ids: [], linkIds: [] };
+const sent: { ids: string[]; linkIds: string[]; rollups: ScheduleView['rollups'] } = { ids: [], linkIds: [], rollups: new Map() };
 const sameList = (a: readonly string[], b: readonly string[]): boolean => a.length === b.length && a.every((x, i) => x === b[i]);
 const copies = new Map<string, { doc: Document; computed: Computed | undefined }>();
 
@@ -174,7 +175,9 @@ const api = {
     if (!view) return { view: null, milliseconds, parts };
     const ids = sameList(view.ids, sent.ids) ? null : (sent.ids = view.ids);
     const linkIds = sameList(view.linkIds, sent.linkIds) ? null : (sent.linkIds = view.linkIds);
-    return { view: { ...view, ids, linkIds }, milliseconds, parts };
+    const rollups = rollupDelta(sent.rollups, view.rollups);
+    sent.rollups = view.rollups;
+    return { view: { ...view, ids, linkIds, rollups }, milliseconds, parts };
   },
   /** The plan check of the latest dates, and what they moved. */
   check(): CheckResult {

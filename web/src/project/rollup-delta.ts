@@ -1,0 +1,24 @@
+/** Roll-ups travel from the worker as what has changed: an edit changes a handful, and a thousand objects take longer to send than all dates. */
+import type { Rollup } from '@yellowhammer/core/rollup/rollup';
+
+export interface RollupDelta {
+  changed: Map<string, Rollup>;
+  /** Nodes that are no more. */
+  gone: string[];
+}
+type Rollups = ReadonlyMap<string, Rollup>;
+
+const same = (a: Rollup, b: Rollup): boolean => (Object.keys(b) as (keyof Rollup)[]).every((k) => Object.is(a[k], b[k]));
+
+export const rollupDelta = (last: Rollups, next: Rollups): RollupDelta => ({
+  changed: new Map([...next].filter(([id, r]) => !last.has(id) || !same(last.get(id) as Rollup, r))),
+  gone: [...last.keys()].filter((id) => !next.has(id)),
+});
+
+/** The roll-ups after a delta; those that did not change are the same objects. */
+export function withDelta(last: Rollups, { changed, gone }: RollupDelta): Map<string, Rollup> {
+  const out = new Map(last);
+  for (const id of gone) out.delete(id);
+  for (const [id, r] of changed) out.set(id, r);
+  return out;
+}
