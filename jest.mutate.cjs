@@ -7,5 +7,9 @@ module.exports = {
   ...base,
   roots: ['<rootDir>/core'],
   setupFiles: [...base.setupFiles, '<rootDir>/tools/few-runs.cjs'],
-  testMatch: [`**/core/test/mutate/${process.env.MUTATE_PART ?? 'rollup'}.suite.ts`],
+  testMatch: [
+    `**/core/test/mutate/${process.env.MUTATE_PART ?? 'rollup'}.suite.ts`,
+    // The network that is kept has a property test of its own, too slow to be asked of all other files.
+    ...(process.env.MUTATE_FILES === 'memory' ? ['**/core/test/memory.test.ts'] : []),
+  ],
 };

@@ -126,7 +126,8 @@ function weakSpots(r: Computed): Problem[] {
         const text = `${labelOf(a)}: its late constraint lies on non-working time of ${c.name}. Move it to working time, or change the calendar.`;
         out.push(warning('LATE_CONSTRAINT_IDLE', text, whereOf(a, 'constraints')));
       }
-      const limit = start === NONE ? finish : finish === NONE ? start : Math.min(start, finish);
+      // Of two late dates one holds (section 5).
+      const limit = start === NONE ? finish : start;
       if (zero && r.early.finish[k]! > limit) {
         const a = rowOf(r, k);
         out.push(warning('PAST_LATE_DATE', `${labelOf(a)} lies past its own late date ${formatInstant(limit)}.`, whereOf(a, 'constraints')));

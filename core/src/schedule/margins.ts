@@ -1,5 +1,5 @@
 /** Margins before the passes: the limit that each is held against, and those that count as finished (rules, section 7). */
-import { lagBack, type Network, NONE, State, Type } from './network.ts';
+import { lagBack, type Network, NONE, Pin, State, Type } from './network.ts';
 
 /** The earliest instant that a late, "on" or pinned constraint allows an unfinished activity to start; NONE without one. */
 function allowedStart(net: Network, s: number): number {
@@ -7,21 +7,12 @@ function allowedStart(net: Network, s: number): number {
   const c = net.calendars[net.calendar[s]!]!;
   const d = net.length[s]!;
   const delay = net.delay[s]!;
-  const starts: number[] = [];
-  const finishes: number[] = [];
-  if (net.pin[s] !== 0) (net.pin[s] === 1 ? starts : finishes).push(net.pinned[s]!);
-  else {
-    if (net.startHigh[s] !== NONE) starts.push(net.startHigh[s]!);
-    if (net.finishHigh[s] !== NONE) finishes.push(net.finishHigh[s]!);
-  }
-  if (starts.length + finishes.length === 0) return NONE;
-  if (d === 0) {
-    const t = Math.min(...starts, ...finishes);
-    if (delay > 0) return c.startInstant(c.position(t) - delay);
-    return net.type[s] === Type.startMilestone ? c.startInstant(c.position(t)) : t;
-  }
-  const p = Math.min(...starts.map((t) => c.position(t)), ...finishes.map((t) => c.position(t) - d));
-  return c.startInstant(p - delay);
+  // Of a pin or two late dates one holds (section 5).
+  const [t, atStart] = net.pin[s] !== Pin.none ? [net.pinned[s]!, net.pin[s] === Pin.start] : net.startHigh[s] !== NONE ? [net.startHigh[s]!, true] : [net.finishHigh[s]!, false];
+  if (t === NONE) return NONE;
+  // Work of zero length may end where no work begins; held back, or at a start, it lies where work begins.
+  if (d === 0 && delay === 0 && net.type[s] !== Type.startMilestone) return t;
+  return c.startInstant(c.position(t) - (atStart ? 0 : d) - delay);
 }
 
 /** Sets the limits of unfinished margins, and the state and dates of those whose successors have all started. */
