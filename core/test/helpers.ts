@@ -186,3 +186,9 @@ export function tells(o: Outcome): string {
   const { code, message, where } = o.problems[0]!;
   return `${code} ${message} @${[where.table, where.id, where.label, where.field].filter((x) => x !== undefined).join('/')}`;
 }
+
+export function reaches(edges: readonly (readonly [number, number])[], from: number, to: number, seen = new Set<number>()): boolean {
+  if (from === to) return true;
+  seen.add(from);
+  return edges.some(([a, b]) => a === from && !seen.has(b) && reaches(edges, b, to, seen));
+}

@@ -6,10 +6,9 @@ import { CompiledCalendar, mergeIntervals } from '@yellowhammer/core/time/calend
 import { schedule } from '@yellowhammer/core/schedule/schedule';
 import { linkInstant } from '@yellowhammer/core/schedule/forward';
 import { NONE, Pin, State, Type } from '@yellowhammer/core/schedule/network';
-import { loopClosers, topologicalOrder } from '@yellowhammer/core/schedule/loops';
 import type { Computed } from '@yellowhammer/core/schedule/compute';
 import { LinkPlan } from '@yellowhammer/core/commands/link-plan';
-import { documentOf } from './helpers';
+import { documentOf, reaches } from './helpers';
 import { planFile, smallPlan, type SmallPlan } from './twin/plans';
 import { isSpanning } from '@yellowhammer/core/model/activity-kinds';
 
@@ -160,13 +159,6 @@ test('merging intervals keeps the minutes and parts them', () => {
   );
 });
 
-/** A plain walk: whether one place is reached from another. */
-function reaches(edges: readonly (readonly [number, number])[], from: number, to: number, seen = new Set<number>()): boolean {
-  if (from === to) return true;
-  seen.add(from);
-  return edges.some(([a, b]) => a === from && !seen.has(b) && reaches(edges, b, to, seen));
-}
-
 test('a way between two activities is found where a walk finds one, and every step of it is a link', () => {
   const edges = fc.array(fc.tuple(fc.nat(9), fc.nat(9)), { maxLength: 24 });
   fc.assert(
@@ -183,40 +175,6 @@ test('a way between two activities is found where a walk finds one, and every st
       if (!path) return;
       expect([path[0], path[path.length - 1]]).toEqual([`N${from}`, `N${to}`]);
       for (let i = 1; i < path.length; i++) expect(all.some(([a, b]) => `N${a}` === path[i - 1] && `N${b}` === path[i])).toBe(true);
-    }),
-    { numRuns: 300 },
-  );
-});
-
-test('loop closers: exactly those links that a walk finds, and the rest can be ordered', () => {
-  const edges = fc.array(fc.tuple(fc.nat(9), fc.nat(9)), { maxLength: 30 });
-  fc.assert(
-    fc.property(edges, (list) => {
-      const kept: [number, number][] = [];
-      const expected: number[] = [];
-      list.forEach(([a, b], i) => {
-        if (a === b || reaches(kept, b, a)) expected.push(i);
-        else kept.push([a, b]);
-      });
-      const { closers, loops } = loopClosers(
-        10,
-        list.map((e) => e[0]),
-        list.map((e) => e[1]),
-      );
-      expect(closers).toEqual(expected);
-      // Each loop that is named runs from the link's end to its beginning over links that are kept.
-      for (const c of closers) {
-        const loop = loops.get(c) as number[];
-        expect([loop[0], loop[loop.length - 1]]).toEqual([list[c]![1], list[c]![0]]);
-        for (let i = 1; i < loop.length; i++) expect(list.some((e, n) => n < c && !closers.includes(n) && e[0] === loop[i - 1] && e[1] === loop[i])).toBe(true);
-      }
-      expect(
-        topologicalOrder(
-          10,
-          Int32Array.from(kept, (e) => e[0]),
-          Int32Array.from(kept, (e) => e[1]),
-        ),
-      ).toHaveLength(10);
     }),
     { numRuns: 300 },
   );

@@ -56,7 +56,10 @@ function plan(): { doc: Document; keys: string[] } {
   doc.ownFields.set(days, { ...sure(doc.ownFields.get(days)), sum: 'least' });
   forgetIndex(doc);
   for (const key of [...own, `own:${days}`]) for (const id of ['A', 'B', 'C', 'E']) must(doc, setCell(doc, id, key, id === 'A' ? '2' : '5', newId));
-  return { doc, keys: [`code:${set}`, ...own, `own:${days}`, 'calendar', 'calendar', 'priority', 'colour', 'hidden', 'duration', 'duration', 'responsible', 'constraint', 'deadline'] };
+  return {
+    doc,
+    keys: [`code:${set}`, ...own, `own:${days}`, 'calendar', 'calendar', 'priority', 'colour', 'hidden', 'duration', 'duration', 'responsible', 'constraint', 'deadline'],
+  };
 }
 
 const groups = new Map([
