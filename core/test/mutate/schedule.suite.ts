@@ -4,6 +4,8 @@ import '../rules-answers.test';
 import '../rules-float.test';
 import '../rules-settled.test';
 import '../bars.test';
+import '../calendar-commands.test';
+import '../chain.test';
 import '../loops.test';
 import '../schedule-json.test';
 import '../schedule-view.test';
