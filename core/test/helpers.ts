@@ -69,7 +69,7 @@ export function documentOf(p: PlanText): Document {
 /** A plan with people and money in it: resources are named by their ids and are labour, assignments are of one unit, unless they say otherwise. */
 export function peopledPlan(
   p: PlanText,
-  more: Partial<Record<'accounts' | 'resourceGroups' | 'roles' | 'resources' | 'assignments' | 'expenses', Record<string, unknown>[]>>,
+  more: Partial<Record<'accounts' | 'resourceGroups' | 'roles' | 'resources' | 'crews' | 'assignments' | 'expenses', Record<string, unknown>[]>>,
 ): Document {
   const file = {
     ...planFileOf(p),

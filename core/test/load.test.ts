@@ -1,5 +1,7 @@
 /** Loads and working calendars with figures worked by hand (resource rules, sections 1, 2, 4 to 6). */
 import { bucketingOf, loadJson } from '@yellowhammer/core/load/load-json';
+import { loadsOf } from '@yellowhammer/core/load/load';
+import { loadTable } from '@yellowhammer/core/load/table';
 import { sumsBetween } from '@yellowhammer/core/load/steps';
 import { partsLeft, partsOf, shareDone } from '@yellowhammer/core/load/spread';
 import { NetworkMemory } from '@yellowhammer/core/schedule/memory';
@@ -309,4 +311,57 @@ test('steps between boundaries: units over time, also before the first and after
   expect(sumsBetween(steps, [0, 100, 130, 170, 300, 400])).toEqual([0, 60, 60 + 50, 150, 0]);
   expect(sumsBetween(steps, [110, 120])).toEqual([20]);
   expect(sumsBetween({ at: [], value: [] }, [0, 10])).toEqual([0]);
+});
+
+test('a crew: who belongs to it, each once, all that is asked of them against all that they have; not in what is printed', () => {
+  const doc = peopledPlan(
+    {
+      activities: [
+        ['A', '1d'],
+        ['B', '1d'],
+        ['C', '1d'],
+      ],
+    },
+    {
+      roles: [
+        { id: 'mason', name: 'mason' },
+        { id: 'other', name: 'other' },
+      ],
+      resources: [
+        { id: 'ana', roleId: 'mason', availability: [{ from: '2026-01-01', units: 2 }] },
+        { id: 'bo', roleId: 'mason' },
+        { id: 'cy' },
+        { id: 'lime', kind: 'material', unit: 't' },
+      ],
+      crews: [
+        {
+          id: 'gang',
+          name: 'Gang',
+          lines: [
+            { resourceId: 'ana', roleId: null, units: 1 },
+            { resourceId: null, roleId: 'mason', units: 1 },
+            { resourceId: 'lime', roleId: null, units: 1 },
+          ],
+        },
+        { id: 'none', name: 'None', lines: [] },
+      ],
+      assignments: [
+        { activityId: 'A', resourceId: 'ana', units: 2, work: 960_000 },
+        { activityId: 'B', roleId: 'mason', units: 2, work: 960_000 },
+        { activityId: 'C', resourceId: 'cy', work: 480_000 },
+        { activityId: 'C', resourceId: 'lime', quantity: 3, work: 0 },
+      ],
+    },
+  );
+  const all = loadsOf(doc, sure(schedule(doc).computed));
+  const table = sure(loadTable(doc, all, { kind: 'day', weekStart: 0 }, sure(parseInstant('2026-03-02T00:00')), sure(parseInstant('2026-03-03T00:00'))));
+  const told = table.rows.filter((r) => r.kind === 'crew').map((r) => [r.name, r.sort, r.there, r.cells.demand[0]! / 60_000, sure(r.cells.capacity)[0]! / 60_000, r.cells.peak[0]]);
+  // Ana twice and two masons on eight hours, of three people; neither Cy nor lime is in it.
+  expect(told).toEqual([
+    ['Gang', 'crew', 3000, 32, 24, 4000],
+    ['None', 'crew', expect.anything(), 0, 0, 0],
+  ]);
+  // Nothing is counted twice for it, and no line is printed.
+  expect([table.counts.over, table.runs.every((r) => r.kind !== 'crew')]).toEqual([table.rows.filter((r) => r.id === 'mason').map((r) => r.runs)[0], true]);
+  expect(JSON.stringify(loadJson(doc, sure(schedule(doc).computed), { kind: 'day', weekStart: 0 }, undefined, undefined))).not.toContain('Gang');
 });

@@ -21,6 +21,7 @@ import { type ReportSettings, reportTable } from '@yellowhammer/core/report/plan
 import type { Page } from '@yellowhammer/core/report/scene';
 import { summarise, type Summary } from '@yellowhammer/core/rollup/summary';
 import { schedule } from '@yellowhammer/core/schedule/schedule';
+import { type AssignmentLine, assignmentLines } from '@yellowhammer/core/load/lines';
 import { fitting } from '@yellowhammer/core/view/supplied';
 import { copyOfView } from '@yellowhammer/core/model/view-schema';
 import { conditionsOf } from '@yellowhammer/core/view/filter';
@@ -131,6 +132,12 @@ function viewOfCopy(store: Store, projectId: string, doc: Document, id: string):
   const copy = store.copy(projectId, id);
   const old = copy && schedule(copy).computed;
   return copy && old ? baselineViewOf(id, doc.snapshots.get(id)?.name ?? '', copy, old) : undefined;
+}
+
+/** Where a view shows assignments: how they are asked for; of the project that was prepared last. */
+function linesFor(input: Prepared['input'], { view }: ReportSettings): { linesOf?: (ids: readonly string[]) => AssignmentLine[] } {
+  const state = prepared?.input.doc === input.doc ? prepared.state : undefined;
+  return state && view && view.assignments !== 'hidden' ? { linesOf: (ids) => assignmentLines(state.doc, state.computed, ids) } : {};
 }
 
 /** The settings with those of the columns that this project has. */
@@ -247,7 +254,7 @@ export const tasks = {
   pages({ store }: Context, projectId: string, settings: ReportSettings, from: number, to: number): PagesResult | { problems: Problem[] } | null {
     const input = prepareReport(store, projectId);
     if (!input || 'problems' in input) return input;
-    const report = new PlanPages({ ...withGraph(withKept(store, projectId, input, settings), settings), settings: columnsIn(input.doc, settings) });
+    const report = new PlanPages({ ...withGraph(withKept(store, projectId, input, settings), settings), ...linesFor(input, settings), settings: columnsIn(input.doc, settings) });
     const first = Math.min(Math.max(0, from), report.count - 1);
     const pages: Page[] = [];
     for (let n = first; n < Math.min(to, report.count); n++) pages.push(report.page(n));
@@ -258,7 +265,7 @@ export const tasks = {
   async pdf({ store, progress }: Context, projectId: string, settings: ReportSettings): Promise<{ name: string; bytes: Uint8Array } | { problems: Problem[] } | null> {
     const input = prepareReport(store, projectId);
     if (!input || 'problems' in input) return input;
-    const report = new PlanPages({ ...withGraph(withKept(store, projectId, input, settings), settings), settings: columnsIn(input.doc, settings) });
+    const report = new PlanPages({ ...withGraph(withKept(store, projectId, input, settings), settings), ...linesFor(input, settings), settings: columnsIn(input.doc, settings) });
     if (report.rows > MOST_PDF_ROWS) {
       const text = `${report.rows} rows are more than the ${MOST_PDF_ROWS} that are printed. Choose an outline depth, critical activities or milestones, or take the CSV.`;
       return { problems: [problem('TOO_MANY_ROWS', text, { field: 'rows' })] };

@@ -98,6 +98,7 @@ export function loadJson(doc: Document, r: Computed, bucketing: Bucketing, from:
       remaining: figures.remaining,
       atCompletion: figures.actual + figures.remaining,
     })),
-    subjects: loads.subjects.map((s) => subjectJson(s, edges)),
+    // Crews are shown in the workspace alone (resource rules, section 9).
+    subjects: loads.subjects.flatMap((s) => (s.kind === 'crew' ? [] : [subjectJson(s, edges)])),
   };
 }

@@ -1,7 +1,7 @@
 /** Demand against capacity of every resource, role and group: exact step functions, and what they add up to (resource rules, section 6). */
 import type { Document } from '../model/document.ts';
 import { ordered } from '../model/document.ts';
-import type { Resource, ResourceGroup, Role } from '../model/resource-schema.ts';
+import type { Crew, Resource, ResourceGroup, Role } from '../model/resource-schema.ts';
 import type { Computed } from '../schedule/compute.ts';
 import { calendarFor } from '../schedule/calendars.ts';
 import { resourceTime } from '../schedule/working.ts';
@@ -14,9 +14,9 @@ import { asksByRow, type Elsewhere, type ElsewhereAsk, nothingElsewhere, type Ot
 import { type Loaded, loadedOf } from './pieces.ts';
 import { noSteps, type Steps, sumOfAll } from './steps.ts';
 
-export type SubjectKind = 'resource' | 'role' | 'group';
+export type SubjectKind = 'resource' | 'role' | 'group' | 'crew';
 
-/** Whose load is told: a resource, a role, or a group of resources. */
+/** Whose load is told: a resource, a role, a group of resources, or who belongs to a crew. */
 export interface Subject {
   kind: SubjectKind;
   id: string;
@@ -71,10 +71,12 @@ export function loadsOf(doc: Document, r: Computed, late = false, elsewhere: Els
   for (const res of resources) {
     members.set(res.id, member(byResource.get(res.id) ?? [], `resources ${res.id}`, capacityOf(doc, res)));
   }
+  const ofRole = new Map<string, Member[]>();
   const subjects: Subject[] = resources.map((res) => subjectOf('resource', res, [members.get(res.id) as Member], res.kind === 'material' ? res.unit : undefined));
   for (const role of ordered(doc, 'roles')) {
     const own = member(byRole.get(role.id) ?? [], `roles ${role.id}`, null);
     const fill = resources.filter((res) => res.roleId === role.id && res.kind !== 'material').map((res) => members.get(res.id) as Member);
+    ofRole.set(role.id, [own, ...fill]);
     subjects.push(subjectOf('role', role, [own, ...fill], undefined, statedBy(doc, role)));
   }
   const groups = ordered(doc, 'resourceGroups');
@@ -82,6 +84,15 @@ export function loadsOf(doc: Document, r: Computed, late = false, elsewhere: Els
     const within = groupsWithin(groups, group.id);
     const list = resources.filter((res) => res.groupId !== null && within.has(res.groupId) && res.kind !== 'material').map((res) => members.get(res.id) as Member);
     subjects.push(subjectOf('group', group, list));
+  }
+  // Everybody of a crew once, whoever names them: all that is asked of them, against all that they have.
+  for (const crew of ordered(doc, 'crews')) {
+    const of = new Set(
+      crew.lines.flatMap(({ resourceId, roleId }): Member[] =>
+        resourceId === null ? (ofRole.get(roleId ?? '') ?? []) : doc.resources.get(resourceId)?.kind === 'material' ? [] : [members.get(resourceId) ?? []].flat(),
+      ),
+    );
+    subjects.push(subjectOf('crew', crew, [...of]));
   }
   return { subjects, loaded, projects: elsewhere.projects, span: spanOfAll(subjects) };
 }
@@ -108,7 +119,7 @@ function statedBy(doc: Document, role: Role): Capacity[] | undefined {
   return calendar && [new Capacity(plainTime(calendar), role.availability)];
 }
 
-function subjectOf(kind: SubjectKind, row: Resource | Role | ResourceGroup, members: readonly Member[], unit?: string, stated?: Capacity[]): Subject {
+function subjectOf(kind: SubjectKind, row: Resource | Role | ResourceGroup | Crew, members: readonly Member[], unit?: string, stated?: Capacity[]): Subject {
   const demand = sumOfAll(members.map((m) => m.steps));
   const jumps = members.length === 1 ? members[0]!.jumps : members.flatMap((m) => m.jumps).sort((a, b) => a.at - b.at);
   const capacity = stated ?? (unit !== undefined ? null : members.flatMap((m) => m.capacity ?? []));
@@ -129,7 +140,7 @@ function subjectOf(kind: SubjectKind, row: Resource | Role | ResourceGroup, memb
 function spanOfAll(subjects: readonly Subject[]): Loads['span'] {
   let [from, to] = [Infinity, -Infinity];
   for (const { kind, curve } of subjects) {
-    if (kind === 'group' || !curve.span) continue;
+    if (kind === 'group' || kind === 'crew' || !curve.span) continue;
     from = Math.min(from, curve.span.from);
     to = Math.max(to, curve.span.to);
   }

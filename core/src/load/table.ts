@@ -56,7 +56,7 @@ const MOST_RUNS = 500;
 
 const byTime = (a: Run, b: Run): number => a.from - b.from || b.excess - a.excess;
 
-/** Subjects in the order of the tree: groups with their resources, then resources without a group, then roles. */
+/** Subjects in the order of the tree: groups with their resources, then resources without a group, then roles and crews. */
 function inTree(doc: Document, loads: Loads): { subject: Subject; depth: number }[] {
   const bySubject = new Map(loads.subjects.map((s) => [`${s.kind} ${s.id}`, s]));
   const out: { subject: Subject; depth: number }[] = [];
@@ -77,6 +77,7 @@ function inTree(doc: Document, loads: Loads): { subject: Subject; depth: number 
   walk(null, 0);
   for (const r of resources) if (r.groupId === null) put('resource', r.id, 0);
   for (const r of ordered(doc, 'roles')) put('role', r.id, 0);
+  for (const c of ordered(doc, 'crews')) put('crew', c.id, 0);
   return out;
 }
 

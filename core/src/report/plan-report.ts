@@ -8,6 +8,9 @@ import { NONE } from '../schedule/network.ts';
 import { placeOf } from '../schedule/view.ts';
 import { civilOf, dayOf, type Instant, MINUTES_PER_DAY, parseInstant } from '../time/instant.ts';
 import { monthNames, showDay, showInstant } from '../time/typed-date.ts';
+import { lineText } from '../load/line-text.ts';
+import type { AssignmentLine } from '../load/lines.ts';
+import { lineShapes, type PaperRow, stripShapes, withLines } from './paper-lines.ts';
 import type { Rollup } from '../rollup/rollup.ts';
 import { legendOf, type Paint, painter } from '../view/looks.ts';
 import { cell, chosenRows, columnsOf, columnTitle, fitColumns, isRightColumn, summed, type TableInput, timeOf } from './plan-table.ts';
@@ -32,6 +35,8 @@ interface Input extends TableInput {
   printed: string;
   /** The graph under the plan, on each page. */
   graph?: PaperGraph | null;
+  /** Lines of the assignments of some activities, where the view shows them. */
+  linesOf?: (ids: readonly string[]) => AssignmentLine[];
 }
 
 /** The plan laid out on pages, which are drawn one by one as they are asked for. */
@@ -42,7 +47,7 @@ export class PlanPages {
   /** Titles of chosen columns that the paper has no room for. */
   readonly leftOut: string[];
   private readonly input: Input;
-  private readonly list: OutlineRow[];
+  private readonly list: PaperRow[];
   private readonly perPage: number;
   private readonly columns: [string, number][];
   private readonly width: number;
@@ -56,11 +61,12 @@ export class PlanPages {
     const [short, long] = papers[settings.paper];
     this.width = settings.landscape ? long : short;
     this.height = settings.landscape ? short : long;
-    this.list = chosenRows(input);
-    this.input = summed(input, this.list);
+    const chosen = chosenRows(input);
+    this.input = summed(input, chosen);
+    this.list = withLines(input.doc, chosen, (input.linesOf && settings.view?.assignments) ?? 'hidden');
     this.rows = this.list.length;
     const paint = painter({ doc: input.doc, view: input.view, baseline: input.baseline, clock: false }, settings.view ?? { look: null, colourBy: null });
-    this.look = { paint, painted: settings.view ? legendOf(input.doc, drawnIn(this.list), paint).slice(0, 24) : [] };
+    this.look = { paint, painted: settings.view ? legendOf(input.doc, drawnIn(chosen), paint).slice(0, 24) : [] };
     const fitted = fitColumns(input.doc, columnsOf(input), this.width - 2 * MARGIN);
     this.columns = fitted.columns;
     this.leftOut = fitted.leftOut.map((c) => columnTitle(input.doc, c));
@@ -235,8 +241,30 @@ class PageDrawing {
     this.text(this.left - 4, top + 19, g.most, 7.5, 'sans', 'muted', 'right');
   }
 
-  body(rows: OutlineRow[]): void {
+  /** One assignment under its activity. */
+  private assigned(line: AssignmentLine, depth: number, y: number): void {
     const { measure, doc } = this.input;
+    let left = MARGIN;
+    for (const [c, w] of this.columns) {
+      const indent = c === 'name' ? Math.max(0, depth) * 7 + 9 : 0;
+      const text = fitText(measure, lineText(line, c, false), w - 6 - indent, 7.5, 'sans');
+      const right = isRightColumn(doc, c);
+      if (c === 'name') this.put({ kind: 'rect', x: left + indent - 4, y: y + 6, w: 3, h: 3, fill: (line.colour as Ink | null) ?? 'slate' });
+      this.text(right ? left + w - 4 : left + 2 + indent, y + 10, text, 7.5, 'sans', 'muted', right ? 'right' : 'left');
+      left += w;
+    }
+    this.put(...lineShapes(this.seen(line), (t) => this.x(t), y + ROW / 2 - 2, 4));
+  }
+
+  /** A line without what lies beside the time that is shown. */
+  private seen = (line: AssignmentLine): AssignmentLine => ({ ...line, parts: line.parts.filter((p) => !this.outside(p.from, p.to)) });
+
+  body(rows: readonly PaperRow[]): void {
+    const { measure, doc, settings } = this.input;
+    const how = settings.view?.assignments ?? 'hidden';
+    const lines = new Map<string, AssignmentLine[]>();
+    for (const l of how === 'hidden' ? [] : (this.input.linesOf?.([...new Set(rows.flatMap((r) => (r.kind === 'wbs' ? [] : [r.id])))]) ?? []))
+      lines.set(l.activityId, [...(lines.get(l.activityId) ?? []), l]);
     const bottom = this.top + RULER + rows.length * ROW;
     this.ruler(bottom);
     let x = MARGIN;
@@ -248,6 +276,12 @@ class PageDrawing {
     this.line(MARGIN, this.top + RULER - 3, this.right, this.top + RULER - 3, 'hairline', 0.6);
     rows.forEach((row, n) => {
       const y = this.top + RULER + n * ROW;
+      if (row.kind === 'line') {
+        const line = lines.get(row.id)?.[row.n];
+        if (line) this.assigned(line, row.depth, y);
+        this.line(MARGIN, y + ROW - 0.5, this.right, y + ROW - 0.5, 'hairline', 0.35);
+        return;
+      }
       let left = MARGIN;
       const wbs = row.kind === 'wbs';
       const i = row.kind === 'activity' ? placeOf(this.input.view, row.id) : undefined;
@@ -272,6 +306,7 @@ class PageDrawing {
       this.line(MARGIN, y + ROW - 0.5, this.right, y + ROW - 0.5, 'hairline', 0.35);
       if (row.kind === 'activity') {
         if (!row.activity.hidden) this.bar(row.activity, y + ROW / 2);
+        if (how === 'strips') this.put(...stripShapes((lines.get(row.id) ?? []).map(this.seen), (t) => this.x(t), y + ROW));
       } else if (row.lane) this.lane(row.id, y);
       else this.spine(row.group ? row.rollup : this.input.view.rollups.get(row.id), y + ROW / 2);
     });

@@ -73,7 +73,7 @@ export const suppliedViews: readonly NamedView[] = [
   }),
 ];
 
-const graphTables = { resource: 'resources', role: 'roles', group: 'resourceGroups' } as const;
+const graphTables = { resource: 'resources', role: 'roles', group: 'resourceGroups', crew: 'crews' } as const;
 /** True where what a graph is of is in the project. */
 function graphThere(doc: Document, graph: string): boolean {
   const [kind, id] = graph.split(' ');

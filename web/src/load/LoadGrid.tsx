@@ -1,6 +1,6 @@
 /** Heat cells: who and what against time. Only what is seen is drawn; walked with the arrows. */
 import { bucketAt } from '@yellowhammer/core/load/curve';
-import { memo, useRef } from 'react';
+import { memo, useEffect, useRef } from 'react';
 import { bucketName, type BucketKind } from '@yellowhammer/core/load/buckets';
 import type { LoadRow, LoadTable } from '@yellowhammer/core/load/table';
 import { cellSentence, cellText, shadeFor, shareOf, unitsText } from '@yellowhammer/core/load/words';
@@ -15,14 +15,31 @@ interface Props {
   chosen: Place | null;
   dataDate: number | null;
   onChoose: (place: Place) => void;
+  /** Finer (-1) or coarser (1) buckets. */
+  onZoom: (step: -1 | 1) => void;
 }
 
 const ROW = 28;
 const HEAD = 44;
 const LEFT = 200;
 
-export function LoadGrid({ table, bucket, show, chosen, dataDate, onChoose }: Props) {
+export function LoadGrid({ table, bucket, show, chosen, dataDate, onChoose, onZoom }: Props) {
   const box = useRef<HTMLDivElement>(null);
+  const zoom = useRef(onZoom);
+  useEffect(() => {
+    zoom.current = onZoom;
+  });
+  useEffect(() => {
+    const el = box.current;
+    // The browser would take it for itself, were it not listened to like this.
+    const onWheel = (e: WheelEvent): void => {
+      if (!e.ctrlKey || e.deltaY === 0) return;
+      e.preventDefault();
+      zoom.current(e.deltaY < 0 ? -1 : 1);
+    };
+    el?.addEventListener('wheel', onWheel, { passive: false });
+    return () => el?.removeEventListener('wheel', onWheel);
+  }, []);
   const { rows, edges } = table;
   const width = show === 'both' ? 56 : bucket === 'shift' || bucket === 'hour' ? 44 : 36;
   const { columns, across, down, now, pick, onKeyDown } = useBucketGrid({
@@ -50,7 +67,12 @@ export function LoadGrid({ table, bucket, show, chosen, dataDate, onChoose }: Pr
       aria-colcount={columns}
       tabIndex={0}
       aria-activedescendant={chosen ? `load-${chosen.row}-${chosen.column}` : undefined}
-      onKeyDown={onKeyDown}
+      onKeyDown={(e) => {
+        const step = { '+': -1, '=': -1, '-': 1 }[e.key] as -1 | 1 | undefined;
+        if (step === undefined || e.ctrlKey || e.altKey || e.metaKey) return onKeyDown(e);
+        e.preventDefault();
+        onZoom(step);
+      }}
     >
       <div style={{ width: across.getTotalSize(), height: down.getTotalSize(), position: 'relative' }}>
         <div className="load-heads" style={{ width: across.getTotalSize() }} role="row">
@@ -119,7 +141,7 @@ const Line = memo(function Line({ line, index, top, width, whole, first, last, e
       <span className="load-who" role="rowheader" style={{ paddingLeft: 12 + line.depth * 12 }}>
         <span className="load-name">
           {line.name}
-          {line.kind === 'role' && <span className="muted"> role</span>}
+          {(line.kind === 'role' || line.kind === 'crew') && <span className="muted"> {line.kind}</span>}
         </span>
         <span className="muted">{line.unit ?? (line.there === null ? '' : unitsText(line.there))}</span>
       </span>

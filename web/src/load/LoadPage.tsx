@@ -25,6 +25,9 @@ import { LevelDialog } from './LevelDialog';
 /** Hours are shown for four weeks around what is chosen. */
 const HOURS_AROUND = 14 * 1440;
 
+/** Buckets that zooming goes through. */
+const zoomed: readonly BucketKind[] = ['hour', 'day', 'week', 'month', 'quarter'];
+
 /** Load: who is asked for, when, and whether there is enough. */
 export function LoadPage() {
   const { doc } = useDoc();
@@ -52,6 +55,12 @@ export function LoadPage() {
     setChosen(place);
     const t = table?.edges[place.column];
     if (t !== undefined && bucket !== 'hour') setMiddle(t);
+  };
+  const zoom = (step: -1 | 1): void => {
+    const next = zoomed[zoomed.indexOf(bucket) + step];
+    if (!next || !zoomed.includes(bucket)) return;
+    setBucket(next);
+    setChosen(null);
   };
   const goTo = (run: RunRow): void => {
     if (!table) return;
@@ -153,7 +162,11 @@ export function LoadPage() {
       ) : (
         <div className="load-body">
           <div className="load-left">
-            {table ? <LoadGrid table={table} bucket={bucket} show={show} chosen={chosen} dataDate={dataDate} onChoose={choose} /> : <p className="muted load-wait">Computing</p>}
+            {table ? (
+              <LoadGrid table={table} bucket={bucket} show={show} chosen={chosen} dataDate={dataDate} onChoose={choose} onZoom={zoom} />
+            ) : (
+              <p className="muted load-wait">Computing</p>
+            )}
             {stretch && row && <Opened stretch={stretch} title={bucketName(bucket, stretch.from)} by={by} onBy={setBy} />}
           </div>
           <aside className="load-side" aria-label="What is chosen">
@@ -182,7 +195,7 @@ export function LoadPage() {
             ? seen === 'shift'
               ? 'who is asked for in one shift'
               : 'below the bars: room left (thin), just right (full), over (hatched)'
-            : `cell: ${{ peak: 'most units at once', mean: 'mean units', both: 'mean and most units' }[show]} · corner: the limit is passed inside it · hatched: over`}
+            : `cell: ${{ peak: 'most units at once', mean: 'mean units', both: 'mean and most units' }[show]} · corner: the limit is passed inside it · hatched: over · + and −, or Ctrl and the wheel: other buckets`}
         </span>
       </footer>
       {levelling && <LevelDialog onClose={() => setLevelling(false)} />}

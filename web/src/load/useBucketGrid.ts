@@ -60,14 +60,21 @@ export function useBucketGrid(g: Args) {
     across.scrollToIndex(column, { align: 'auto' });
   }, [row, column, down, across]);
   const now = g.dataDate === null ? -1 : edges.findIndex((t, n) => t <= (g.dataDate as number) && (edges[n + 1] ?? Infinity) > (g.dataDate as number));
-  // Afterwards it stays where it is.
+  // Opened at the data date; with other buckets the same time stays in the middle.
   const opened = useRef('');
+  const middle = useRef<number | null>(null);
   useEffect(() => {
     const key = `${g.kind} ${edges[0] ?? 0}`;
+    const half = (across.scrollRect?.width ?? 0) / 2;
     // Asked first what costs nothing: a width that is read after each drawing makes the browser lay all out at once.
-    if (opened.current === key || chosen || !box.current?.clientWidth) return;
-    opened.current = key;
-    if (now > g.before) box.current.scrollTo({ left: (now - g.before) * g.column });
+    if (opened.current !== key && !chosen && box.current?.clientWidth) {
+      const t = middle.current;
+      const at = opened.current === '' || t === null ? -1 : edges.findIndex((e, n) => e <= t && (edges[n + 1] ?? -Infinity) > t);
+      opened.current = key;
+      if (at >= 0) return box.current.scrollTo({ left: g.left + (at + 0.5) * g.column - half });
+      if (now > g.before) box.current.scrollTo({ left: (now - g.before) * g.column });
+    }
+    middle.current = edges[Math.floor(((across.scrollOffset ?? 0) + half - g.left) / g.column)] ?? middle.current;
   });
   // The same function for all time: cells that stay are not drawn anew for it.
   const latest = useRef(g.onChoose);

@@ -2,7 +2,8 @@
 import type { AssignmentLine } from '@yellowhammer/core/load/lines';
 import type { ViewSettings } from '@yellowhammer/core/model/view-schema';
 import type { ColumnKey } from '../app/store';
-import { lineText, MOST_STRIPS } from './assigned';
+import { lineText } from '@yellowhammer/core/load/line-text';
+import { MOST_STRIPS } from './assigned';
 import { clip } from './Bars';
 import { type Scale, xOf } from './scale';
 

@@ -21,6 +21,7 @@ export function GraphOptions({ doc }: { doc: Document }) {
       {of('group', 'Groups', ordered(doc, 'resourceGroups'))}
       {of('resource', 'Resources', ordered(doc, 'resources'))}
       {of('role', 'Roles', ordered(doc, 'roles'))}
+      {of('crew', 'Crews', ordered(doc, 'crews'))}
     </>
   );
 }

@@ -1,13 +1,10 @@
-/** Assignments under their activity: how much room they take, what is known of those in view, and their texts by column. */
+/** Assignments under their activity: how much room they take, and what is known of those in view. */
 import { useEffect, useState } from 'react';
-import { amountText } from '@yellowhammer/core/fields/amounts';
 import type { AssignmentLine } from '@yellowhammer/core/load/lines';
-import { hoursText, unitsText } from '@yellowhammer/core/load/words';
 import { indexOf } from '@yellowhammer/core/model/doc-index';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { ViewSettings } from '@yellowhammer/core/model/view-schema';
 import type { RowHeights } from '@yellowhammer/core/outline/heights';
-import { finishText, startText } from '../app/format';
 import type { ProjectSession } from '../project/session';
 import type { PlanRow } from './rows';
 
@@ -55,22 +52,4 @@ export function useAssigned(
     };
   }, [session, wanted, version]);
   return known;
-}
-
-const amount = (l: AssignmentLine, work: number): string => (l.unit === null ? `${hoursText(work)} h` : `${unitsText(work)} ${l.unit}`.trim());
-const money = (hundredths: number): string => (hundredths === 0 ? '' : amountText(hundredths / 100));
-
-/** What an assignment says in a column of the sheet; empty where the column is about the activity. */
-export function lineText(l: AssignmentLine, key: string, clock: boolean): string {
-  if (key === 'name') return l.unit === null && l.units !== 1 ? `${l.who} ${unitsText(l.units * 1000)}` : l.who;
-  if (key === 'assignments') return l.unit === null ? unitsText(l.units * 1000) : amount(l, l.actual + l.remaining);
-  if (key === 'start') return l.start === null ? '' : startText(l.start, clock);
-  if (key === 'finish') return l.finish === null ? '' : finishText(l.finish, clock);
-  if (key === 'work') return l.unit === null ? amount(l, l.actual + l.remaining) : '';
-  if (key === 'actualWork') return l.unit === null ? amount(l, l.actual) : '';
-  if (key === 'remainingWork') return l.unit === null ? amount(l, l.remaining) : '';
-  if (key === 'cost') return money(l.actualCost + l.remainingCost);
-  if (key === 'actualCost') return money(l.actualCost);
-  if (key === 'remainingCost') return money(l.remainingCost);
-  return '';
 }

@@ -11,7 +11,7 @@ let elk: InstanceType<typeof ELK> | null = null;
 const layouter = (): InstanceType<typeof ELK> => (elk ??= new ELK({ workerFactory: () => new ElkWorker() }));
 
 /** Ranks that a link may cross to count for the order of the boxes. */
-const MOST_RANKS = 3;
+const MOST_RANKS = 2;
 
 async function byRank(ids: readonly string[], links: readonly Link[], boxHeight: number): Promise<Placed> {
   const rank = ranks(ids, links);
