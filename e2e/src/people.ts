@@ -151,6 +151,33 @@ journey('the load of the demo: a stretch opened up, hours and shifts, tables as 
     await page.getByRole('group', { name: 'Bucket' }).getByRole('button', { name, exact: true }).click();
     await grid.locator('.load-cell').first().waitFor();
   }
+  // Buckets by zoom, from the keyboard and by the wheel; a crew has a row of its own.
+  const bucket = (name: string): Promise<string | null> => page.getByRole('group', { name: 'Bucket' }).getByRole('button', { name, exact: true }).getAttribute('aria-pressed');
+  await page.getByRole('group', { name: 'Bucket' }).getByRole('button', { name: 'Week', exact: true }).click();
+  await grid.focus();
+  await page.keyboard.press('-');
+  await until(
+    'months',
+    () => bucket('Month'),
+    (t) => t === 'true',
+  );
+  await page.keyboard.press('+');
+  await page.keyboard.press('+');
+  await until(
+    'days',
+    () => bucket('Day'),
+    (t) => t === 'true',
+  );
+  await grid.hover();
+  await page.keyboard.down('Control');
+  await page.mouse.wheel(0, 100);
+  await page.keyboard.up('Control');
+  await until(
+    'weeks again',
+    () => bucket('Week'),
+    (t) => t === 'true',
+  );
+  await grid.getByRole('rowheader', { name: /Lifting crew crew/ }).waitFor();
   // What one shift needs, by place and trade; the one after it is another day.
   await page.getByRole('button', { name: 'A shift' }).click();
   await page.getByRole('heading', { name: 'Mon 2 Nov 26, 08:00 to 17:00' }).waitFor();
@@ -167,7 +194,7 @@ journey('the load of the demo: a stretch opened up, hours and shifts, tables as 
   await page.getByRole('button', { name: 'Cells' }).click();
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: 'CSV' }).click();
-  equal((await download).suggestedFilename(), 'SKY_load_by_hour.csv', 'the name of the file');
+  equal((await download).suggestedFilename(), 'SKY_load_by_week.csv', 'the name of the file');
 });
 
 journey('people on time: a bar dragged to somebody else says what it does to both, is taken over and taken back', async (w) => {

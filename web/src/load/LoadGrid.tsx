@@ -15,8 +15,8 @@ interface Props {
   chosen: Place | null;
   dataDate: number | null;
   onChoose: (place: Place) => void;
-  /** Finer (-1) or coarser (1) buckets. */
-  onZoom: (step: -1 | 1) => void;
+  /** Finer (-1) or coarser (1) buckets; around the instant in the middle of what is seen. */
+  onZoom: (step: -1 | 1, around: number | null) => void;
 }
 
 const ROW = 28;
@@ -25,24 +25,9 @@ const LEFT = 200;
 
 export function LoadGrid({ table, bucket, show, chosen, dataDate, onChoose, onZoom }: Props) {
   const box = useRef<HTMLDivElement>(null);
-  const zoom = useRef(onZoom);
-  useEffect(() => {
-    zoom.current = onZoom;
-  });
-  useEffect(() => {
-    const el = box.current;
-    // The browser would take it for itself, were it not listened to like this.
-    const onWheel = (e: WheelEvent): void => {
-      if (!e.ctrlKey || e.deltaY === 0) return;
-      e.preventDefault();
-      zoom.current(e.deltaY < 0 ? -1 : 1);
-    };
-    el?.addEventListener('wheel', onWheel, { passive: false });
-    return () => el?.removeEventListener('wheel', onWheel);
-  }, []);
   const { rows, edges } = table;
   const width = show === 'both' ? 56 : bucket === 'shift' || bucket === 'hour' ? 44 : 36;
-  const { columns, across, down, now, pick, onKeyDown } = useBucketGrid({
+  const { columns, across, down, now, pick, onKeyDown, inMiddle } = useBucketGrid({
     box,
     kind: bucket,
     edges,
@@ -56,6 +41,25 @@ export function LoadGrid({ table, bucket, show, chosen, dataDate, onChoose, onZo
     chosen,
     onChoose,
   });
+  const zoom = useRef((_step: -1 | 1): void => undefined);
+  useEffect(() => {
+    zoom.current = (step) => onZoom(step, inMiddle());
+  });
+  useEffect(() => {
+    const el = box.current;
+    let last = -Infinity;
+    // The browser would take it for itself, were it not listened to like this.
+    const onWheel = (e: WheelEvent): void => {
+      if (!e.ctrlKey || e.deltaY === 0) return;
+      e.preventDefault();
+      // A gesture is many turns of the wheel, and one step.
+      if (e.timeStamp - last < 250) return;
+      last = e.timeStamp;
+      zoom.current(e.deltaY < 0 ? -1 : 1);
+    };
+    el?.addEventListener('wheel', onWheel, { passive: false });
+    return () => el?.removeEventListener('wheel', onWheel);
+  }, []);
   const seen = across.getVirtualItems();
   return (
     <div
@@ -71,7 +75,7 @@ export function LoadGrid({ table, bucket, show, chosen, dataDate, onChoose, onZo
         const step = { '+': -1, '=': -1, '-': 1 }[e.key] as -1 | 1 | undefined;
         if (step === undefined || e.ctrlKey || e.altKey || e.metaKey) return onKeyDown(e);
         e.preventDefault();
-        onZoom(step);
+        zoom.current(step);
       }}
     >
       <div style={{ width: across.getTotalSize(), height: down.getTotalSize(), position: 'relative' }}>

@@ -56,11 +56,12 @@ export function LoadPage() {
     const t = table?.edges[place.column];
     if (t !== undefined && bucket !== 'hour') setMiddle(t);
   };
-  const zoom = (step: -1 | 1): void => {
+  const zoom = (step: -1 | 1, at: number | null): void => {
     const next = zoomed[zoomed.indexOf(bucket) + step];
     if (!next || !zoomed.includes(bucket)) return;
     setBucket(next);
     setChosen(null);
+    setMiddle(at);
   };
   const goTo = (run: RunRow): void => {
     if (!table) return;

@@ -88,5 +88,7 @@ export function useBucketGrid(g: Args) {
     g.onChoose(to);
     e.preventDefault();
   };
-  return { columns, across, down, now, pick, onKeyDown };
+  /** The instant in the middle of what is seen; null before anything is. */
+  const inMiddle = useCallback(() => middle.current, []);
+  return { columns, across, down, now, pick, onKeyDown, inMiddle };
 }
