@@ -42,7 +42,15 @@ function suite(name, args, file) {
   }
 }
 const dir = mkdtempSync(join(tmpdir(), 'yellowhammer-test-'));
-suite('unit', ['run', '-s', 'test:unit', '--', '--json', `--outputFile=${join(dir, 'unit.json')}`], join(dir, 'unit.json'));
+const unit = (name, roots, workers) =>
+  suite(
+    name,
+    ['run', '-s', 'test:unit', '--', ...roots.flatMap((r) => ['--roots', r]), `--maxWorkers=${workers}`, '--json', `--outputFile=${join(dir, `${name}.json`)}`],
+    join(dir, `${name}.json`),
+  );
+// Two at a time; the server's tests alone, since some of them say how long others may wait.
+unit('unit', ['core', 'web', 'demo', 'tools'], 2);
+unit('server', ['server'], 1);
 // The browser tests never skip in silence: without a browser they fail and say so.
 const chromium = ensureProgram('chromium', 'chromium');
 const poppler = ensureProgram('pdftotext', 'poppler-utils');

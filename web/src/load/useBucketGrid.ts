@@ -71,7 +71,10 @@ export function useBucketGrid(g: Args) {
       const t = middle.current;
       const at = opened.current === '' || t === null ? -1 : edges.findIndex((e, n) => e <= t && (edges[n + 1] ?? -Infinity) > t);
       opened.current = key;
-      if (at >= 0) return box.current.scrollTo({ left: g.left + (at + 0.5) * g.column - half });
+      if (at >= 0) {
+        box.current.scrollTo({ left: g.left + (at + 0.5) * g.column - half });
+        return;
+      }
       if (now > g.before) box.current.scrollTo({ left: (now - g.before) * g.column });
     }
     middle.current = edges[Math.floor(((across.scrollOffset ?? 0) + half - g.left) / g.column)] ?? middle.current;
