@@ -211,9 +211,12 @@ async function measure(page: Page, limits: { edit: number; bulk: number; open: n
   );
   await page.waitForTimeout(500);
   // A bar that others follow, moved a little in each frame; Escape gives it up.
-  const bar = (await page.evaluate(
-    "[...document.querySelectorAll('.tl-bar [data-part=body]')].map((e) => e.getBoundingClientRect()).find((r) => r.width > 40 && r.left > document.querySelector('.timeline').getBoundingClientRect().left)?.toJSON()",
-  )) as { x: number; y: number; width: number; height: number } | undefined;
+  const bar = (await page.evaluate(`[...document.querySelectorAll('.tl-bar [data-part=body]')]
+    .map((e) => e.getBoundingClientRect())
+    .find((r) => {
+      const [seen, x] = [document.querySelector('.plan-scroll').getBoundingClientRect(), r.left + Math.min(r.width, 400) / 2];
+      return r.width > 40 && r.left > document.querySelector('.timeline').getBoundingClientRect().left && x < seen.right - 20 && r.top > seen.top + 80 && r.bottom < seen.bottom - 40;
+    })?.toJSON()`)) as { x: number; y: number; width: number; height: number } | undefined;
   if (!bar) throw new Error('no bar is in view');
   await page.mouse.move(bar.x + Math.min(bar.width, 400) / 2, bar.y + bar.height / 2);
   await page.mouse.down();
