@@ -59,6 +59,8 @@ function plan(): { doc: Document; context: FieldContext } {
   doc.resources.set(sure(mason), { ...sure(doc.resources.get(sure(mason))), rates: [{ from: '2026-01-01', perHour: 30, accountId: null }] });
   doc.pictures.set('bell', { id: 'bell', rank: 0, name: 'Bell', size: 1, hash: 'f'.repeat(64), type: 'image/png', width: 8, height: 8 });
   must(doc, setCell(doc, 'M', 'picture', 'Bell', newId));
+  doc.looks.set('late', { id: 'late', rank: 0, name: 'Late', about: '', rules: [] });
+  must(doc, setCell(doc, 'W', 'look', 'Late', newId));
   nodeInto(doc, 'P', null, 1);
   putInto(doc, 'A', 'P', 1);
   const set = sure(must(doc, addCodeSet(doc, 'Area', newId))[0]);

@@ -14,7 +14,8 @@ import { fitting, missingIn, suppliedViews } from '@yellowhammer/core/view/suppl
 import { inBands, nextBox, ranks } from '@yellowhammer/core/view/boxes';
 import { layWeeks, monthOn, weeksOfMonth } from '@yellowhammer/core/view/month';
 import { formatDay, parseDay } from '@yellowhammer/core/time/instant';
-import { documentOf, must, sure, tells, viewIn } from './helpers';
+import { copyRows, pasteRows } from '@yellowhammer/core/commands/copy-rows';
+import { documentOf, must, mustBack, sure, tells, viewIn } from './helpers';
 
 let n = 0;
 const newId = (): string => `l${++n}`;
@@ -230,4 +231,50 @@ test('weeks of a month, and bars in lines that do not overlap', () => {
   const told = (bars: typeof w): string[] => sure(bars).bars.map((b) => `${b.id} ${b.from}-${b.to} line ${b.line}${b.before ? ' before' : ''}${b.after ? ' after' : ''}`);
   expect(told(w)).toEqual(['long 0-6 line 0 before after', 'mon 0-1 line 1', 'tue 1-3 line 2', 'wed 2-2 line 1']);
   expect([told(next), w?.lines]).toEqual([['long 0-1 line 0 before'], 3]);
+});
+
+describe('a look of its own', () => {
+  const own = () => {
+    const { doc, context, area } = plan();
+    const late = sure(must(doc, addLook(doc, 'Late', [rule({ name: 'dear', filter: dear, colour: '#aa0000', hatching: 'rising' })], newId))[0]);
+    const green = sure(must(doc, addLook(doc, 'Green', [rule({ name: 'all', colour: '#00aa00' })], newId))[0]);
+    const paint = (id: string, look: string | null, colourBy: string | null = null) => {
+      const p = painter(context, { look, colourBy })(sure(doc.activities.get(id)));
+      return [p.colour, p.hatching, p.name];
+    };
+    return { doc, area, late, green, paint };
+  };
+  test('its first rule that fits goes before the look of the view and the colours of a field; a colour by hand before it', () => {
+    const { doc, area, late, green, paint } = own();
+    for (const id of ['A', 'B', 'C']) must(doc, setCell(doc, id, 'look', 'late', newId));
+    expect(doc.activities.get('A')?.lookId).toBe(late);
+    expect(paint('A', null)).toEqual(['#aa0000', 'rising', 'dear']);
+    expect(paint('A', green, `code:${area}`)).toEqual(['#aa0000', 'rising', 'dear']);
+    // None of its rules fits B: it is drawn as the view has it, or as usual.
+    expect([paint('B', green), paint('B', null)]).toEqual([
+      ['#00aa00', 'none', 'all'],
+      [null, 'none', null],
+    ]);
+    expect(paint('C', null)[0]).toBe('#123456');
+    must(doc, setCell(doc, 'A', 'look', 'none', newId));
+    expect([doc.activities.get('A')?.lookId, paint('A', null)]).toEqual([null, [null, 'none', null]]);
+    expect(tells(setCell(doc, 'A', 'look', 'Blue', newId))).toMatch(/there is no bar look Blue/);
+  });
+  test('deleting the look takes it from the rows, and one undo brings both back', () => {
+    const { doc, late } = own();
+    must(doc, setCell(doc, 'A', 'look', 'Late', newId));
+    mustBack(doc, deleteLook(doc, late));
+    expect([doc.looks.has(late), doc.activities.get('A')?.lookId]).toEqual([false, null]);
+  });
+  test('it comes along with copied rows: one of its name is met, else a copy is made', () => {
+    const { doc } = own();
+    must(doc, setCell(doc, 'A', 'look', 'Late', newId));
+    const clip = sure(copyRows(doc, 'one', [{ kind: 'activity', id: 'A' }], false));
+    const bare = documentOf({ activities: [['X', '1d']] });
+    const copy = sure(must(bare, pasteRows(bare, 'two', clip, null, newId))[0]);
+    expect([...bare.looks.values()].map((l) => [l.name, l.id === bare.activities.get(copy)?.lookId])).toEqual([['Late', true]]);
+    const other = documentOf({ activities: [['X', '1d']] });
+    const theirs = sure(must(other, addLook(other, 'LATE', [], newId))[0]);
+    expect(other.activities.get(sure(must(other, pasteRows(other, 'two', clip, null, newId))[0]))?.lookId).toBe(theirs);
+  });
 });

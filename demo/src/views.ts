@@ -4,7 +4,7 @@ import { addLook, keepView } from '@yellowhammer/core/commands/views';
 import { namedColours } from '@yellowhammer/core/fields/extras';
 import type { Document } from '@yellowhammer/core/model/document';
 import { type LookRule, usualSettings } from '@yellowhammer/core/model/view-schema';
-import { must } from './list.ts';
+import { must, setByCode } from './list.ts';
 
 const setNamed = (doc: Document, name: string): string => `code:${[...doc.codeSets.values()].find((s) => s.name === name)?.id ?? ''}`;
 const fieldNamed = (doc: Document, name: string): string => `own:${[...doc.ownFields.values()].find((f) => f.name === name)?.id ?? ''}`;
@@ -73,6 +73,10 @@ export function skyViews(doc: Document, newId: () => string): void {
       newId,
     ),
   );
+  // A look by hand: what can be carried in a calm sea alone.
+  const calm: LookRule = { ...rule('only in a calm sea', 'sea', 'dotted', 'tall'), filter: { match: 'all', of: [] }, texts: null };
+  const sea = must(doc, addLook(doc, 'Calm sea', [calm], newId))[0]!;
+  for (const code of ['715', '735']) setByCode(doc, code, { lookId: sea });
   const grant = [...doc.snapshots.values()].find((x) => x.name === 'Grant plan');
   must(
     doc,

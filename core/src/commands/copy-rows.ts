@@ -12,6 +12,7 @@ import {
   fileSchema,
   type Link,
   linkSchema,
+  lookSchema,
   noProgress,
   ownFieldSchema,
   pictureSchema,
@@ -30,6 +31,7 @@ import { bringPeople, whoIn } from './bring-people.ts';
 import { bookedHere, bringMoney, moneyIn } from './bring-money.ts';
 import { bringValues, usedOf } from './bring-values.ts';
 import { bringPictures } from './pictures.ts';
+import { bringLooks } from './views.ts';
 import { existing, moveTo, parentOf, type RowRef, siblings, spacedRanks, topmost } from './outline.ts';
 import { count, done, type NewId, type Outcome, refused } from './result.ts';
 import { freeCalendarName, sameContent } from './shared.ts';
@@ -61,6 +63,7 @@ const clipSchema = z.object({
   codeSets: z.array(codeSetSchema).default([]),
   ownFields: z.array(ownFieldSchema).default([]),
   pictures: z.array(pictureSchema).default([]),
+  looks: z.array(lookSchema).default([]),
 });
 export type Clip = z.infer<typeof clipSchema>;
 
@@ -118,6 +121,7 @@ export function copyRows(doc: Document, projectId: string, refs: readonly RowRef
     ...people,
     ...money,
     pictures: [...new Set(activities.map((a) => a.pictureId))].flatMap((id) => (id === null ? [] : (doc.pictures.get(id) ?? []))),
+    looks: [...new Set(activities.map((a) => a.lookId))].flatMap((id) => (id === null ? [] : (doc.looks.get(id) ?? []))),
     ...usedOf(doc, [...activities, ...wbs, ...attached.assignments, ...people.resources]),
   };
 }
@@ -219,6 +223,7 @@ function pasteCopies(doc: Document, projectId: string, clip: Clip, place: Place,
   const foreign = clip.projectId !== projectId;
   const calendar = foreign ? bringCalendars(draft, clip.calendars, newId) : (id: string): string | null => (doc.calendars.has(id) ? id : null);
   const picture = foreign ? bringPictures(draft, clip.pictures, newId) : (id: string | null): string | null => (id !== null && doc.pictures.has(id) ? id : null);
+  const look = foreign ? bringLooks(draft, clip.looks, newId) : (id: string | null): string | null => (id !== null && doc.looks.has(id) ? id : null);
   const valuesOf = foreign ? bringValues(draft, clip, newId) : (values: StoredValues): StoredValues => values;
   const withValues = <R extends { values: StoredValues }>(row: R): R => ({ ...row, values: valuesOf(row.values) });
   const ids = new Map<string, string>();
@@ -245,6 +250,7 @@ function pasteCopies(doc: Document, projectId: string, clip: Clip, place: Place,
       wbsId,
       calendarId,
       pictureId: picture(a.pictureId),
+      lookId: look(a.lookId),
       rank: rank ?? a.rank,
     });
   }

@@ -59,5 +59,31 @@ export const deleteView = (doc: Document, id: string): Outcome => remove(doc, vi
 export const addLook = (doc: Document, name: string, rules: Look['rules'], newId: NewId): Outcome => add(doc, looks, name, { rules }, newId);
 export const editLook = (doc: Document, id: string, fields: Partial<Pick<Look, 'name' | 'about' | 'rules'>>): Outcome => edit(doc, looks, id, fields);
 
-/** Deletes a bar look. Views that use it show bars as usual from then on. */
-export const deleteLook = (doc: Document, id: string): Outcome => remove(doc, looks, id);
+/** Deletes a bar look. Views that use it show bars as usual from then on, and so do activities that have it of their own. */
+export function deleteLook(doc: Document, id: string): Outcome {
+  const outcome = remove(doc, looks, id);
+  if (!outcome.ok) return outcome;
+  const draft = new Draft(doc);
+  for (const a of withLook(doc, id)) draft.patch('activities', a, { lookId: null });
+  return { ...outcome, changes: [...draft.changes, ...outcome.changes] };
+}
+
+/** The activities that have a look of their own, in no order. */
+export const withLook = (doc: Document, id: string): string[] => [...doc.activities.values()].filter((a) => a.lookId === id).map((a) => a.id);
+
+/** Puts looks that rows bring from another project into a draft, and gives for each the one that stands for it here: one of its name, or a copy. */
+export function bringLooks(draft: Draft, theirs: readonly Look[], newId: NewId): (id: string | null) => string | null {
+  const here = ordered(draft.doc, 'looks');
+  const known = new Map<string, string>();
+  for (const look of theirs) {
+    const same = here.find((x) => x.name.toLowerCase() === look.name.toLowerCase());
+    const id = same?.id ?? (draft.get('looks', look.id) ? newId() : look.id);
+    if (!same) {
+      const copy = { ...look, id, rank: here.reduce((n, x) => Math.max(n, x.rank), -1) + 1 };
+      draft.set('looks', id, copy);
+      here.push(copy);
+    }
+    known.set(look.id, id);
+  }
+  return (id) => (id === null ? null : (known.get(id) ?? null));
+}

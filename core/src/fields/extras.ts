@@ -98,6 +98,26 @@ export const extraFields = [
     },
   }),
   field<string>({
+    key: 'look',
+    title: 'Bar look',
+    about: 'A look of the Library for its bar alone; empty: as the view has it.',
+    kind: 'choice',
+    group: 'General',
+    width: 96,
+    stored: 'lookId',
+    sum: 'none',
+    inspector: true,
+    value: ({ doc, a }) => (a.lookId === null ? null : (doc.looks.get(a.lookId)?.name ?? null)),
+    edit: ({ doc, a }) => (a.lookId === null ? 'none' : (doc.looks.get(a.lookId)?.name ?? 'none')),
+    choices: (doc) => ['none', ...ordered(doc, 'looks').map((l) => l.name)],
+    read(text, { doc }) {
+      const t = text.trim().toLowerCase();
+      const look = [...doc.looks.values()].find((l) => l.name.toLowerCase() === t);
+      if (look) return { fields: { lookId: look.id } };
+      return t === '' || t === 'none' ? { fields: { lookId: null } } : { error: `there is no bar look ${text}. Make it in the Library first.` };
+    },
+  }),
+  field<string>({
     key: 'picture',
     title: 'Picture',
     about: 'A picture of the project that stands for a milestone instead of the usual sign.',

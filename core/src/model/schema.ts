@@ -122,6 +122,8 @@ export const activitySchema = z.object({
   colour,
   /** The picture that stands for it where it is a milestone; null: the usual sign. */
   pictureId: id.nullable().default(null),
+  /** The bar look that it has of its own; null: as the view has it. */
+  lookId: id.nullable().default(null),
   /** An address on the web, or empty. */
   address: text(2_000)
     .refine((s) => s === '' || /^https?:\/\/\S+$/.test(s), 'an address that begins with http:// or https:// is wanted')
@@ -163,6 +165,7 @@ export const activityDefaults = {
   priority: 5,
   colour: null,
   pictureId: null,
+  lookId: null,
   address: '',
   hidden: false,
   basis: 'fixedDuration',

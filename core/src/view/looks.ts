@@ -69,18 +69,24 @@ function byField(f: Field, context: FieldContext): (cell: ActivityCell) => Paint
   };
 }
 
+/** A rule of a look, ready to be asked. */
+interface Rule {
+  test: Test;
+  paint: (cell: ActivityCell) => Paint;
+}
+
 export interface LookChoice {
   look: string | null;
   colourBy: string | null;
 }
 
 /**
- * How each activity is drawn. What was given by hand wins; then the first rule of the look that fits; then the colour of the
- * field that is coloured by.
+ * How each activity is drawn. A colour given by hand wins; then the first rule that fits of a look of its own; then of the
+ * look of the view; then the colour of the field that is coloured by.
  */
 export function painter(context: FieldContext, { look, colourBy }: LookChoice): (a: Activity) => Paint {
   const { doc } = context;
-  const rules = (look === null ? [] : (doc.looks.get(look)?.rules ?? [])).map((rule): { test: Test; paint: (cell: ActivityCell) => Paint } => {
+  const ruleOf = (rule: LookRule): Rule => {
     const f = rule.colourBy === null ? undefined : fieldOf(doc, rule.colourBy);
     const by = f && byField(f, context);
     const own: Paint = { colour: rule.colour, hatching: rule.hatching, height: rule.height, texts: rule.texts, name: rule.name || null };
@@ -91,13 +97,21 @@ export function painter(context: FieldContext, { look, colourBy }: LookChoice): 
         return coloured ? { ...own, colour: coloured.colour, hatching: own.hatching === 'none' ? coloured.hatching : own.hatching, name: coloured.name } : own;
       },
     };
-  });
+  };
+  const known = new Map<string, readonly Rule[]>();
+  const rulesOf = (id: string | null): readonly Rule[] => {
+    if (id === null) return [];
+    let rules = known.get(id);
+    if (!rules) known.set(id, (rules = (doc.looks.get(id)?.rules ?? []).map(ruleOf)));
+    return rules;
+  };
+  const rules = rulesOf(look);
   const f = colourBy === null ? undefined : fieldOf(doc, colourBy);
   const by = f && byField(f, context);
   return (a) => {
-    if (rules.length === 0 && !by) return a.colour === null ? plain : { ...plain, colour: a.colour };
+    if (rules.length === 0 && !by && a.lookId === null) return a.colour === null ? plain : { ...plain, colour: a.colour };
     const cell = activityCell(context, a);
-    const fits = rules.find((r) => r.test(cell));
+    const fits = rulesOf(a.lookId).find((r) => r.test(cell)) ?? rules.find((r) => r.test(cell));
     const paint = fits ? fits.paint(cell) : (by?.(cell) ?? plain);
     return a.colour === null ? paint : { ...paint, colour: a.colour, hatching: 'none', name: null };
   };

@@ -13,3 +13,5 @@ CREATE TABLE pictures (
 ) WITHOUT ROWID;
 ALTER TABLE project_settings ADD COLUMN logo_id TEXT;
 ALTER TABLE activities ADD COLUMN picture_id TEXT;
+-- A bar look of its own.
+ALTER TABLE activities ADD COLUMN look_id TEXT;

@@ -3,7 +3,7 @@ import { IconArrowUp, IconTrash } from '@tabler/icons-react';
 import { useState } from 'react';
 import { namedColours } from '@yellowhammer/core/fields/extras';
 import { activityCell, fieldsOf } from '@yellowhammer/core/fields/list';
-import { deleteLook, editLook } from '@yellowhammer/core/commands/views';
+import { deleteLook, editLook, withLook } from '@yellowhammer/core/commands/views';
 import type { Look } from '@yellowhammer/core/model/schema';
 import { hatchings, type Hatching, type LookRule } from '@yellowhammer/core/model/view-schema';
 import { filterTest } from '@yellowhammer/core/view/filter';
@@ -32,6 +32,7 @@ export function LookView({ look }: { look: Look }) {
   const put = (rules: LookRule[]): void => void session.run(editLook(doc, look.id, { rules }));
   const set = (i: number, fields: Partial<LookRule>): void => put(look.rules.map((r, k) => (k === i ? { ...r, ...fields } : r)));
   const context = { doc, view: session.view, baseline: session.baseline, clock: false };
+  const own = withLook(doc, look.id).length;
   // How many rows each rule takes, those that an earlier one took left out.
   const counts = look.rules.map(() => 0);
   const tests = look.rules.map((r) => filterTest(r.filter, context));
@@ -50,6 +51,7 @@ export function LookView({ look }: { look: Look }) {
           Delete the look
         </button>
       </div>
+      {own > 0 && <p className="muted">{own === 1 ? 'One activity has' : `${own} activities have`} it of their own, whatever the view shows.</p>}
       <p className="muted">The first rule that fits a row says how its bar is drawn. Critical work keeps its edge, and a colour given by hand goes before all.</p>
       <ol className="look-rules">
         {look.rules.map((r, i) => (
