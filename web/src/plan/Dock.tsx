@@ -148,7 +148,7 @@ export const Dock = memo(function Dock({ rows, onGo, stampWords }: Props) {
           </button>
         </span>
       )}
-      {!trace && one !== null && session.doc.activities.has(one) && (
+      {!trace && !ui.stamp && one !== null && session.doc.activities.has(one) && (
         <button type="button" className="chip" onClick={() => act('trace')}>
           Connected
         </button>
