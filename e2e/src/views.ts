@@ -205,7 +205,10 @@ journey('a computed field says in words what is over budget and colours its bar;
   await page.getByRole('checkbox', { name: 'In words' }).check();
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: /^Colours:/ }).click();
-  await page.locator('.strip-drop').getByLabel('Bar look').selectOption({ label: 'Over' });
+  await page
+    .locator('.strip-drop')
+    .getByLabel(/^Bar look/)
+    .selectOption({ label: 'Over' });
   await page.keyboard.press('Escape');
   const painted = (): Promise<number> => page.locator('.tl-bar rect[style*="rgb(109, 74, 122)"]').count();
   await until('one bar in plum', painted, (n) => n === 1);
