@@ -123,7 +123,11 @@ function withKept(store: Store, projectId: string, input: Prepared['input'], { v
   const compared = view ? copyOfView(fitting(input.doc, view)) : null;
   const baseline = compared === null ? input.baseline : (viewOfCopy(store, projectId, input.doc, compared) ?? null);
   const ids = new Set(view?.filter ? conditionsOf(view.filter).flatMap((c) => (c.is === 'changed' ? [String(c.values[0])] : [])) : []);
-  const kept = new Map([...ids].flatMap((id) => [viewOfCopy(store, projectId, input.doc, id) ?? []].flat().map((v) => [id, v] as const)));
+  const kept = new Map<string, BaselineView>();
+  for (const id of ids) {
+    const of = viewOfCopy(store, projectId, input.doc, id);
+    if (of) kept.set(id, of);
+  }
   return { ...input, baseline, ...(kept.size ? { kept } : {}) };
 }
 

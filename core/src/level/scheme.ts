@@ -46,10 +46,8 @@ const MOST_ROUNDS = 6;
 const UNSETTLED_ROUNDS = 2;
 
 /** What a node asks for at some dates. */
-interface Dated extends Dates {
+interface Dated {
   asks: Ask[];
-}
-interface Dates {
   startPos: number;
   finishPos: number;
   start: Instant;

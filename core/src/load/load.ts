@@ -88,8 +88,8 @@ export function loadsOf(doc: Document, r: Computed, late = false, elsewhere: Els
   // Everybody of a crew once, whoever names them: all that is asked of them, against all that they have.
   for (const crew of ordered(doc, 'crews')) {
     const of = new Set(
-      crew.lines.flatMap(({ resourceId, roleId }): Member[] =>
-        resourceId === null ? (ofRole.get(roleId ?? '') ?? []) : doc.resources.get(resourceId)?.kind === 'material' ? [] : [members.get(resourceId) ?? []].flat(),
+      crew.lines.flatMap(({ resourceId, roleId }): Member | readonly Member[] =>
+        resourceId === null ? (ofRole.get(roleId ?? '') ?? []) : doc.resources.get(resourceId)?.kind === 'material' ? [] : (members.get(resourceId) ?? []),
       ),
     );
     subjects.push(subjectOf('crew', crew, [...of]));

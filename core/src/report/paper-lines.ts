@@ -16,8 +16,8 @@ export interface PaperLine {
 }
 export type PaperRow = OutlineRow | PaperLine;
 
-/** Strips that have room under a bar. */
-const MOST_STRIPS = 3;
+/** Strips that have room under a bar, on the screen and on paper. */
+export const MOST_STRIPS = 3;
 
 /** The rows with the lines of their assignments, where a view shows these as lines. */
 export const withLines = (doc: Document, rows: readonly OutlineRow[], how: ViewSettings['assignments']): PaperRow[] =>

@@ -2,7 +2,7 @@
  * Pictures made safe: whatever somebody brings is drawn anew here as plain pixels, and only those are sent and kept. Nothing
  * of an SVG but what it looks like is left, no script, address or text; of a photograph no place where it was taken.
  */
-import { pictureTypes } from '@yellowhammer/core/model/schema';
+import { MAX_PICTURE, type pictureTypes } from '@yellowhammer/core/model/schema';
 
 export interface Redrawn {
   content: Blob;
@@ -41,6 +41,7 @@ export async function redraw(file: File): Promise<Redrawn | { problem: string }>
     canvas.getContext('2d')?.drawImage(image, 0, 0, canvas.width, canvas.height);
     const type = file.type === 'image/jpeg' ? 'image/jpeg' : 'image/png';
     const content = await new Promise<Blob | null>((done) => canvas.toBlob(done, type, 0.9));
+    if (content && content.size > MAX_PICTURE) return no(`has more than ${MAX_PICTURE / 1024 / 1024} MB even when it is drawn anew. Make it smaller, or bring it as JPEG.`);
     return content ? { content, type, width: canvas.width, height: canvas.height } : no('cannot be drawn.');
   } catch {
     return no('cannot be read as a picture. Open it elsewhere, and save it again as PNG.');

@@ -9,13 +9,13 @@ import { keepContent, pictureAddress } from '../project/api';
 import { newId, useDoc, useSession } from '../project/hooks';
 import { taken } from './CodeSetView';
 import { freeName } from './free-name';
+import { useFileDrop } from '../app/useFileDrop';
 
 export function PicturesView() {
   const session = useSession();
   const { doc } = useDoc();
   const input = useRef<HTMLInputElement>(null);
   const [busy, setBusy] = useState(false);
-  const [over, setOver] = useState(false);
   const pictures = ordered(doc, 'pictures');
   const logo = projectOf(doc).logoId;
   const add = async (files: readonly File[]): Promise<void> => {
@@ -48,21 +48,12 @@ export function PicturesView() {
     setBusy(false);
     if (problems.length) session.onNotice({ tone: 'problem', title: 'Not all pictures were taken', text: problems.join('\n') });
   };
+  const { over, drop } = useFileDrop((files) => void add(files));
   return (
     <main
       className={`library-main${over ? ' over' : ''}`}
       aria-label="Pictures"
-      onDragOver={(e) => {
-        if (!e.dataTransfer.types.includes('Files')) return;
-        e.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={(e) => {
-        e.preventDefault();
-        setOver(false);
-        void add([...e.dataTransfer.files]);
-      }}
+      {...drop}
       onPaste={(e) => {
         const files = [...e.clipboardData.files];
         if (files.length) e.preventDefault();

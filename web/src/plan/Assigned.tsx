@@ -3,7 +3,7 @@ import type { AssignmentLine } from '@yellowhammer/core/load/lines';
 import type { ViewSettings } from '@yellowhammer/core/model/view-schema';
 import type { ColumnKey } from '../app/store';
 import { lineText } from '@yellowhammer/core/load/line-text';
-import { MOST_STRIPS } from './assigned';
+import { MOST_STRIPS } from '@yellowhammer/core/report/paper-lines';
 import { clip } from './Bars';
 import { type Scale, xOf } from './scale';
 

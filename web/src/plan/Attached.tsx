@@ -8,6 +8,7 @@ import { useRef, useState } from 'react';
 import type { Chosen } from '../app/panel';
 import { keepContent, personName } from '../project/api';
 import { newId, useSession } from '../project/hooks';
+import { useFileDrop } from '../app/useFileDrop';
 
 /** The one row that is selected; null: none, and the project is meant. */
 export const ownerOf = (c: Pick<Chosen, 'activities' | 'node'>): OutlineRef | null =>
@@ -102,7 +103,6 @@ function FilesOf({ row }: { row: OutlineRef | null }) {
   const session = useSession();
   const input = useRef<HTMLInputElement>(null);
   const [busy, setBusy] = useState(false);
-  const [over, setOver] = useState(false);
   const files = indexOf(session.doc).attachedTo('files', row);
   const attach = async (list: readonly File[]): Promise<void> => {
     if (list.length === 0) return;
@@ -133,21 +133,9 @@ function FilesOf({ row }: { row: OutlineRef | null }) {
     setBusy(false);
     session.run(attachFiles(session.doc, row, kept, by(), newId));
   };
+  const { over, drop } = useFileDrop((files) => void attach(files));
   return (
-    <div
-      className={`attached files${over ? ' over' : ''}`}
-      onDragOver={(e) => {
-        if (!e.dataTransfer.types.includes('Files')) return;
-        e.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={(e) => {
-        e.preventDefault();
-        setOver(false);
-        void attach([...e.dataTransfer.files]);
-      }}
-    >
+    <div className={`attached files${over ? ' over' : ''}`} {...drop}>
       {files.map((f) => (
         <div key={f.id} className="attached-file">
           <a

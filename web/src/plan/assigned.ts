@@ -11,8 +11,6 @@ import type { PlanRow } from './rows';
 /** Heights in rows: of a line, and of all strips of an activity. */
 const LINE = 0.8;
 const STRIPS = 0.4;
-/** Strips that have room. */
-export const MOST_STRIPS = 3;
 
 /** What a row needs below its own line. */
 export function belowOf(doc: Document, how: ViewSettings['assignments']): (row: { kind: string; id: string }) => number {
