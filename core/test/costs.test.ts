@@ -8,7 +8,8 @@ import { copyDocument, type Document } from '@yellowhammer/core/model/document';
 import { wbsDefaults } from '@yellowhammer/core/model/schema';
 import { readProjectFile } from '@yellowhammer/core/model/read-file';
 import { rollUp } from '@yellowhammer/core/rollup/rollup';
-import { schedule } from '@yellowhammer/core/schedule/schedule';
+import { NetworkMemory } from '@yellowhammer/core/schedule/memory';
+import { schedule, scheduleDates } from '@yellowhammer/core/schedule/schedule';
 import { Sums } from '@yellowhammer/core/view/sums';
 import { peopledPlan, sure, viewIn } from './helpers';
 import { planFile, smallPlan, withPeople } from './twin/plans';
@@ -101,6 +102,8 @@ test('what is kept from one computation to the next is what a fresh one finds', 
   };
   const edits: (() => void)[] = [
     () => edit('activities', 'B', { cost: 41 }),
+    () => edit('activities', 'B', { cost: 0 }),
+    () => edit('activities', 'B', { cost: 12 }),
     () => edit('activities', 'A', { remaining: 480 }),
     () => edit('activities', 'A', { actualStart: '2026-12-29T08:00' }),
     () => edit('activities', 'A', { duration: 2400, remaining: 1440 }),
@@ -126,10 +129,16 @@ test('what is kept from one computation to the next is what a fresh one finds', 
     () => edit('resources', 'ana', { perUse: 0 }),
     () => edit('assignments', 'x0', { delay: 480 }),
     () => edit('project', 'project', { dataDate: '2027-01-08T08:00' }),
+    () => edit('expenses', 'e1', { activityId: 'B' }),
+    // Others come to stand where these stood.
+    () => edit('activities', 'M', { rank: -1 }),
+    () => edit('activities', 'B', { cost: 13 }),
     () => applyChanges(doc, [{ table: 'assignments', id: 'x0', before: sure(doc.assignments.get('x0')), after: null }]),
   ];
+  // The worker remembers the network, so that places stay the same ones.
+  const memory = new NetworkMemory();
   const told = (d: Document) => {
-    const c = costsOf(d, sure(schedule(d).computed));
+    const c = costsOf(d, sure(scheduleDates(d, d === doc ? memory : undefined).computed));
     return Object.values(c).map((list) => [...list]);
   };
   told(doc);
@@ -140,6 +149,24 @@ test('what is kept from one computation to the next is what a fresh one finds', 
     seen = seen.add(JSON.stringify(told(doc)));
   }
   expect(seen.size).toBeGreaterThan(7);
+});
+
+test('where no figure changes the list is the same one, and one that somebody holds stays as it was', () => {
+  const doc = half();
+  const memory = new NetworkMemory();
+  const now = () => costsOf(doc, sure(scheduleDates(doc, memory).computed));
+  const edit = (id: string, fields: object) => {
+    const before = sure(doc.activities.get(id));
+    applyChanges(doc, [{ table: 'activities', id, before, after: { ...before, ...fields } }]);
+  };
+  const first = now();
+  const told = JSON.stringify(first);
+  edit('B', { duration: 3 * 480, notes: 'A word' });
+  expect(now()).toBe(first);
+  edit('A', { cost: 200 });
+  // Half of 100 more is done.
+  expect(now().actual[0]).toBe(sure(first.actual[0]) + 5000);
+  expect(JSON.stringify(first)).toBe(told);
 });
 
 test('on random plans each figure is what the rows of money come to', () => {

@@ -4,6 +4,7 @@ import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { gunzipSync, gzipSync } from 'node:zlib';
 import type Database from 'better-sqlite3';
+import { tellSizes } from './sizes.ts';
 
 type Db = Database.Database;
 
@@ -70,4 +71,5 @@ export function migrate(db: Db): void {
     }).immediate();
   }
   db.pragma('foreign_keys = ON');
+  tellSizes(db);
 }

@@ -19,7 +19,7 @@ const settled = async (): Promise<void> => {
 /** A plan with as many activities as make an act large. */
 const largeDoc = (): Document => documentOf({ activities: Array.from({ length: LARGE_ACT }, (_, i): [string, string] => [`A${i}`, '2d']) });
 
-function begin(doc: Document, known: { travel?: boolean; copy?: string | null; sent?: 'all' | 'waiting' | 'offline' } = {}) {
+function begin(doc: Document, known: { travel?: boolean; copy?: string | null; sent?: 'all' | 'waiting' | 'offline'; milliseconds?: number } = {}) {
   const calls: string[] = [];
   const copies = new Set<string>();
   let version = 0;
@@ -39,7 +39,7 @@ function begin(doc: Document, known: { travel?: boolean; copy?: string | null; s
       calls.push('compute');
       const { computed } = schedule(doc);
       const view = computed && viewOf(doc, computed, [], undefined);
-      return { view: view ? { ...view, rollups: rollupDelta(new Map(), view.rollups) } : null, milliseconds: 1, parts: { network: 0, passes: 0, view: 0 } };
+      return { view: view ? { ...view, rollups: rollupDelta(new Map(), view.rollups) } : null, milliseconds: known.milliseconds ?? 1, parts: { network: 0, passes: 0, view: 0 } };
     },
     check: async () => {
       calls.push('check');
@@ -74,7 +74,7 @@ function begin(doc: Document, known: { travel?: boolean; copy?: string | null; s
     version++;
     c.changed(changes, batch);
   };
-  return { c, calls, told, act, host, movedAnswer };
+  return { c, calls, told, act, host, movedAnswer, worker };
 }
 
 const batchOf = (changes: Change[], kind: Batch['kind'], target: string | null): Batch => ({ changeId: `${kind}-1`, label: kind, kind, target, changes });
@@ -101,6 +101,46 @@ test('an edit goes to the worker as rows, then dates come, then the check', asyn
   expect(calls).toEqual(['open', 'compute', 'check', 'apply 1 do-1', 'compute', 'check']);
   expect(c.stale).toBe(false);
   expect(told.lastIndexOf('view')).toBeLessThan(told.lastIndexOf('check'));
+});
+
+test.each([
+  ['a short while', 1, false, 0, true],
+  ['longer than one waits for them', 251, false, 0, false],
+  ['paused', 1, true, 0, false],
+  ['long overdue', 1, false, 501, false],
+])('dates that are on their way can be waited for: %s', async (_, milliseconds, paused, later, soon) => {
+  const doc = documentOf({ activities: [['A', '2d']] });
+  const { c, act } = begin(doc, { milliseconds });
+  c.compute();
+  await settled();
+  expect(c.datesSoon).toBe(false);
+  c.setPaused(paused);
+  const clock = jest.spyOn(performance, 'now');
+  const changes = longer(doc, 1440);
+  const asked = performance.now();
+  act(changes, batchOf(changes, 'do', null));
+  clock.mockReturnValue(asked + later);
+  expect(c.datesSoon).toBe(soon);
+  clock.mockRestore();
+  await settled();
+  expect(c.datesSoon).toBe(false);
+});
+
+test('what is left out since it is the same as before stays what it was', async () => {
+  const doc = documentOf({ activities: [['A', '2d']] });
+  const { c, worker } = begin(doc);
+  c.compute();
+  await settled();
+  const { ids, linkIds, costs } = c.view as NonNullable<typeof c.view>;
+  const whole = worker.compute;
+  worker.compute = async () => {
+    const answer = await whole();
+    return { ...answer, view: answer.view && { ...answer.view, ids: null, linkIds: null, costs: null } } as unknown as typeof answer;
+  };
+  c.compute();
+  await settled();
+  expect([c.view?.ids, c.view?.linkIds, c.view?.costs]).toEqual([ids, linkIds, costs]);
+  expect(c.view?.costs).toBe(costs);
 });
 
 test('edits made while it computes need one more round, not one each', async () => {
@@ -214,6 +254,10 @@ test('roll-ups that travel as what has changed are those that were made; what st
   expect(new Map([...got].sort())).toEqual(next);
   expect(got.get('b')).toBe(first.get('b'));
   expect([...first.keys()]).toEqual(['a', 'b', 'c']);
+  for (const figure of Object.keys(one(1))) {
+    const other = figure === 'critical' ? true : 99;
+    expect([figure, rollupDelta(new Map([['a', one(1)]]), new Map([['a', { ...one(1), [figure]: other }]])).changed.size]).toEqual([figure, 1]);
+  }
   // Nothing changes: nothing is sent.
   expect(rollupDelta(got, next)).toEqual({ changed: new Map(), gone: [] });
 });

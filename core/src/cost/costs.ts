@@ -54,56 +54,80 @@ interface Known extends Omit<Stand, 'standing'> {
   sums: Sums;
 }
 
-const made = new WeakMap<Computed, Costs>();
-const memory = new WeakMap<Document, { version: number; known: Map<string, Known> }>();
+/** What is kept of a document from one computation to the next. */
+interface Kept {
+  version: number;
+  known: Map<string, Known>;
+  /** The same by place, while activities stand where they stood and nobody's assignments or expenses have changed: then nothing is looked up. */
+  at: (Known | undefined)[];
+  ids: readonly string[];
+  booked: number;
+  costs: Costs;
+}
 
-/** Costs of every activity of a computed plan; made once for a computation, and what did not change since the last one is kept. */
+const made = new WeakMap<Computed, Costs>();
+const memory = new WeakMap<Document, Kept>();
+
+/** Whether what was found of an activity is true of it now. */
+const holds = (known: Known, a: Activity, standing: Stand['standing'], start: number, finish: number): boolean =>
+  known.a === a &&
+  known.state === standing.state &&
+  known.d === standing.d &&
+  known.r === standing.r &&
+  (known.exact ? known.start === start && known.finish === finish : start >= known.low && finish <= known.high);
+
+/** Costs of every activity of a computed plan; made once for a computation, and what did not change since the last one is kept: the whole list where nothing did. */
 export function costsOf(doc: Document, r: Computed): Costs {
   const there = made.get(r);
   if (there) return there;
+  const costs = findCosts(doc, r);
+  made.set(r, costs);
+  return costs;
+}
+
+function findCosts(doc: Document, r: Computed): Costs {
   const { network: net } = r;
-  const out = Object.fromEntries(kinds.map((k) => [k, new Float64Array(net.size)])) as Costs;
-  made.set(r, out);
-  if (doc.assignments.size === 0 && doc.expenses.size === 0 && !net.rows.some((a) => a.cost !== 0)) return out;
   const index = indexOf(doc);
-  let kept = memory.get(doc);
-  if (kept?.version !== index.tariffVersion) memory.set(doc, (kept = { version: index.tariffVersion, known: new Map() }));
+  const last = memory.get(doc);
+  const kept: Kept = last?.version === index.tariffVersion ? last : { version: index.tariffVersion, known: new Map(), at: [], ids: [], booked: -1, costs: emptyCosts(0) };
+  memory.set(doc, kept);
+  const inPlace = kept.ids === net.ids && kept.booked === index.bookedVersion;
+  if (!inPlace) Object.assign(kept, { ids: net.ids, booked: index.bookedVersion, at: new Array<Known | undefined>(net.size).fill(undefined), costs: emptyCosts(net.size) });
   const tariffs = new Map<string, Tariff[]>();
+  // A list that somebody may hold is never changed.
+  let out = inPlace ? undefined : kept.costs;
   for (let i = 0; i < net.size; i++) {
     const a = net.rows[i]!;
-    const assignments = index.assignmentsOf(a.id);
-    const expenses = index.expensesOf(a.id);
-    if (assignments.length === 0 && expenses.length === 0 && a.cost === 0) continue;
+    let known = kept.at[i];
+    if (inPlace && !known && a.cost === 0) continue;
+    const assignments = inPlace && known ? known.assignments : index.assignmentsOf(a.id);
+    const expenses = inPlace && known ? known.expenses : index.expensesOf(a.id);
+    if (!known && assignments.length === 0 && expenses.length === 0 && a.cost === 0) continue;
     const k = net.nodeOf[i]!;
     const standing = standingAt(r, k);
-    const [start, finish, dataDate] = [r.early.start[k]!, r.early.finish[k]!, net.dataDate];
-    let known = kept.known.get(a.id);
-    const holds =
-      known !== undefined &&
-      known.a === a &&
-      known.assignments === assignments &&
-      known.expenses === expenses &&
-      known.state === standing.state &&
-      known.d === standing.d &&
-      known.r === standing.r &&
-      (known.exact ? known.start === start && known.finish === finish : start >= known.low && finish <= known.high);
-    if (!known || !holds) {
-      known = { a, assignments, expenses, ...standing, start, finish, dataDate, low: -Infinity, high: Infinity, exact: false, sums: { ...none } };
+    const [start, finish] = [r.early.start[k]!, r.early.finish[k]!];
+    if (inPlace && known && holds(known, a, standing, start, finish)) continue;
+    known = kept.known.get(a.id);
+    if (!known || known.assignments !== assignments || known.expenses !== expenses || !holds(known, a, standing, start, finish)) {
+      known = { a, assignments, expenses, ...standing, start, finish, dataDate: net.dataDate, low: -Infinity, high: Infinity, exact: false, sums: { ...none } };
       add(doc, r, k, known, standing, tariffs);
       kept.known.set(a.id, known);
     }
+    kept.at[i] = known;
     const { sums } = known;
-    out.assigned[i] = sums.assigned;
-    out.spent[i] = sums.spent;
-    out.budget[i] = sums.budget;
-    out.actual[i] = sums.actual;
-    out.committed[i] = sums.committed;
-    out.income[i] = sums.income;
-    out.incomeBudget[i] = sums.incomeBudget;
-    out.incomeActual[i] = sums.incomeActual;
+    const shown = out ?? kept.costs;
+    if (kinds.every((kind) => shown[kind][i] === sums[kind])) continue;
+    out ??= copyOf(kept.costs);
+    for (const kind of kinds) out[kind][i] = sums[kind];
   }
-  return out;
+  if (out) kept.costs = out;
+  return kept.costs;
 }
+
+const emptyCosts = (n: number): Costs => Object.fromEntries(kinds.map((k) => [k, new Float64Array(n)])) as Costs;
+/** Of a plan without activities. */
+export const costsOfNothing: Costs = emptyCosts(0);
+const copyOf = (c: Costs): Costs => Object.fromEntries(kinds.map((k) => [k, c[k].slice()])) as Costs;
 
 function add(doc: Document, r: Computed, k: number, known: Known, standing: Stand['standing'], tariffs: Map<string, Tariff[]>): void {
   const { a, sums } = known;

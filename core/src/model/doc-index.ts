@@ -93,6 +93,8 @@ export class DocIndex {
   private otherVersion = ++versions;
   /** Another number after each change of what rates and prices hang on: resources, roles, calendars, the project. */
   tariffVersion = ++versions;
+  /** Another number after each change of assignments or expenses: until then the lists of each activity are the same ones. */
+  bookedVersion = ++versions;
 
   constructor(doc: Document) {
     for (const w of doc.wbs.values()) this.add('wbs', w, false);
@@ -287,6 +289,7 @@ export class DocIndex {
     if (table === 'codeSets' || table === 'ownFields') this.madeVersion++;
     if (table === 'assignments' || table === 'resources' || table === 'roles' || table === 'resourceGroups') this.loadVersion = ++versions;
     if (table === 'resources' || table === 'roles' || table === 'calendars' || table === 'project') this.tariffVersion = ++versions;
+    if (table === 'assignments' || table === 'expenses') this.bookedVersion = ++versions;
     if (table !== 'wbs' && table !== 'activities' && table !== 'links' && table !== 'assignments' && table !== 'expenses' && !isAttached(table)) return;
     const few = many <= FEW;
     if (before && after && (table === 'wbs' || table === 'activities') && this.sameFamily(table, before, after)) {

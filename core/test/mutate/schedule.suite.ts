@@ -1,4 +1,6 @@
 /** Tests that a mutation run of core/src/schedule uses, in one file: what they need is loaded once. */
+import '../as-late.test';
+import '../kept-network.test';
 import '../rules.test';
 import '../rules-answers.test';
 import '../rules-float.test';

@@ -4,7 +4,7 @@ import { memo, useCallback, useEffect, useState } from 'react';
 import { projectOf } from '@yellowhammer/core/model/document';
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import { personName, pictureAddress, setPersonName } from '../project/api';
-import { useDoc, useSession, useTopic, useView } from '../project/hooks';
+import { useDoc, useSession, useTopic, useView, useWithDates } from '../project/hooks';
 import { longDate, longFinish, signedDays } from './format';
 import { meaningOf } from '../commands/keys';
 import { offer, useHands } from '../commands/useHands';
@@ -122,7 +122,7 @@ function useKeysEverywhere(): void {
 const SyncMark = memo(function SyncMark() {
   const session = useSession();
   useTopic('sync');
-  const { state, pending, reason } = session.sync;
+  const { state, pending, reason } = useWithDates(session.sync);
   const text = {
     saved: 'Saved',
     saving: `Saving ${pending}`,

@@ -7,18 +7,19 @@ import { parseTypedDate, showTypedDate } from '@yellowhammer/core/time/typed-dat
 import { findCommands } from '../commands/list';
 import { keysOf } from '../commands/keys';
 import { useHands } from '../commands/useHands';
-import { useDoc, useSession } from '../project/hooks';
-import { planActions, useAppDispatch, usePlan } from './store';
+import { useSession, useTopic } from '../project/hooks';
+import { planActions, useAppDispatch, useAppSelector } from './store';
 
 const MOST = 12;
 
 /** One box for finding an activity and doing anything (Ctrl+K). */
 export const Palette = memo(function Palette() {
   const session = useSession();
-  const { doc, version } = useDoc();
-  const ui = usePlan();
+  const { doc } = session;
   const [query, setQuery] = useState('');
   const [opened, setOpened] = useState(false);
+  const version = useTopic('doc', opened);
+  const ui = useAppSelector((s) => (opened ? s.plan : null));
   const dispatch = useAppDispatch();
   const { hands, act } = useHands();
   const actions = useMemo(() => {

@@ -130,7 +130,7 @@ export const planActions = plan.actions;
 export const store = configureStore({ reducer: { plan: plan.reducer } });
 export type RootState = ReturnType<typeof store.getState>;
 export const useAppDispatch = useDispatch.withTypes<typeof store.dispatch>();
-const useAppSelector = useSelector.withTypes<RootState>();
+export const useAppSelector = useSelector.withTypes<RootState>();
 export const usePlan = (): PlanUi => useAppSelector((s) => s.plan);
 
 /** What of the view does not follow the cursor: for parts that are not drawn anew when it moves. */

@@ -1,4 +1,5 @@
 /** Bars of the timeline: roll-ups, lanes, work, milestones, levels of effort, margins; with their texts. */
+import { memo } from 'react';
 import { type Document, projectOf } from '@yellowhammer/core/model/document';
 import type { Activity } from '@yellowhammer/core/model/schema';
 import { NONE } from '@yellowhammer/core/schedule/network';
@@ -98,27 +99,61 @@ export function Lane(p: TimelineProps & { id: string; height: number }) {
 
 /** `inLane`: how many stacks the lane has that it is drawn in; names then stand on bars that have room for them, nowhere else. */
 export function Bar(p: TimelineProps & { id: string; mid: number; inLane?: number }) {
-  const { id, scale, view, baseline, mid, inLane } = p;
-  const a = p.doc.activities.get(id);
-  const bar = a && view ? barOf(p.doc, view, a) : undefined;
-  if (!a || !bar) return null;
-  const b = inLane ? undefined : baseline?.dates.get(id);
+  const a = p.doc.activities.get(p.id);
+  if (!a || !p.view) return null;
   const paint = p.paint(a);
-  const half = (inLane && inLane > 1 ? 4.5 : 5.5) * { thin: 0.55, usual: 1, tall: 1.35 }[inLane ? 'usual' : paint.height];
+  const told = textsOf(paint.texts ? { ...p, texts: paint.texts } : p, a);
+  return (
+    <DrawnBar
+      doc={p.doc}
+      a={a}
+      view={p.view}
+      baseline={p.baseline}
+      scale={p.scale}
+      mid={p.mid}
+      inLane={p.inLane}
+      alone={p.alone}
+      line={p.line}
+      showFloat={p.showFloat}
+      before={told.before}
+      on={told.on}
+      after={told.after}
+      colour={paint.colour}
+      hatching={paint.hatching}
+      height={paint.height}
+      picture={isMilestone(a) ? p.doc.pictures.get(a.pictureId ?? '')?.hash : undefined}
+      selected={p.selected.has(a.id)}
+      lit={p.lit?.activities.has(a.id) === true}
+    />
+  );
+}
+
+interface DrawnProps extends Pick<TimelineProps, 'doc' | 'baseline' | 'scale' | 'alone' | 'line' | 'showFloat'>, Told, Pick<Paint, 'colour' | 'hatching' | 'height'> {
+  a: Activity;
+  view: ScheduleView;
+  mid: number;
+  inLane: number | undefined;
+  /** Of the file of its sign. */
+  picture: string | undefined;
+  selected: boolean;
+  lit: boolean;
+}
+
+/** A bar by what it is drawn from, piece by piece: where none of it is another one, it is not drawn again. */
+const DrawnBar = memo(function DrawnBar({ doc, a, view, scale, mid, inLane, picture, ...p }: DrawnProps) {
+  const bar = barOf(doc, view, a);
+  if (!bar) return null;
+  const b = inLane ? undefined : p.baseline?.dates.get(a.id);
+  const half = (inLane && inLane > 1 ? 4.5 : 5.5) * { thin: 0.55, usual: 1, tall: 1.35 }[inLane ? 'usual' : p.height];
   if (!(p.alone && xOf(scale, bar.finish) < 0) && !visible(scale, Math.min(bar.start, b?.start ?? bar.start), Math.max(bar.finish, b?.finish ?? 0, bar.floatTo))) return null;
   const dateX = (t: number): number => clip(scale, xOf(scale, t));
   const milestone = isMilestone(a);
-  const picture = milestone ? p.doc.pictures.get(a.pictureId ?? '') : undefined;
-  const told = textsOf(paint.texts ? { ...p, texts: paint.texts } : p, a);
-  const aside = inLane === undefined ? told : { ...told, before: '', after: '' };
+  const aside: Told = inLane === undefined ? { before: p.before, on: p.on, after: p.after } : { before: '', on: p.on, after: '' };
   const edge = p.alone ? EDGE : undefined;
-  const deadline = view ? view.deadline[placeOf(view, a.id) as number]! : NONE;
+  const deadline = view.deadline[placeOf(view, a.id) as number]!;
   const late = deadline !== NONE && bar.finish > deadline;
   return (
-    <g
-      className={`tl-bar${bar.critical ? ' critical' : bar.near ? ' near' : ''}${p.selected.has(a.id) ? ' selected' : ''}${p.lit?.activities.has(a.id) ? ' lit' : ''}`}
-      data-activity={a.id}
-    >
+    <g className={`tl-bar${bar.critical ? ' critical' : bar.near ? ' near' : ''}${p.selected ? ' selected' : ''}${p.lit ? ' lit' : ''}`} data-activity={a.id}>
       {b && <Bracket x1={dateX(b.start)} x2={dateX(b.finish)} y={mid + 7} point={milestone} />}
       {p.showFloat && !inLane && bar.floatTo !== NONE && bar.floatTo > bar.finish && a.type !== 'margin' && (
         <path className="tl-float" d={`M${dateX(bar.finish) + 2} ${mid}H${dateX(bar.floatTo)}`} />
@@ -126,31 +161,31 @@ export function Bar(p: TimelineProps & { id: string; mid: number; inLane?: numbe
       {milestone ? (
         <>
           {picture ? (
-            <Sign hash={picture.hash} x={dateX(bar.finish)} mid={mid} half={half === 4.5 ? 6 : 9} critical={bar.critical && bar.state !== 2} />
+            <Sign hash={picture} x={dateX(bar.finish)} mid={mid} half={half === 4.5 ? 6 : 9} critical={bar.critical && bar.state !== 2} />
           ) : (
             <path
               className={`tl-milestone${bar.state === 2 ? ' done' : ''}`}
               d={diamond(dateX(bar.finish), mid, 6)}
               data-part="body"
-              style={paint.colour && !bar.critical ? { fill: paint.colour } : undefined}
+              style={p.colour && !bar.critical ? { fill: p.colour } : undefined}
             />
           )}
           <Aside texts={aside} x1={dateX(bar.finish) - (picture ? 8 : 4)} x2={dateX(bar.finish) + (picture ? 8 : 4)} mid={mid} line={p.line} edge={edge} strong />
         </>
       ) : a.type === 'levelOfEffort' ? (
         <>
-          <Effort bar={bar} x={dateX} mid={mid} dataDate={view?.summary.dataDate ?? null} />
+          <Effort bar={bar} x={dateX} mid={mid} dataDate={view.summary.dataDate} />
           <Aside texts={aside} x1={dateX(bar.start)} x2={dateX(bar.finish)} mid={mid} line={p.line} edge={edge} />
         </>
       ) : a.type === 'margin' ? (
-        <Margin bar={bar} x={dateX} mid={mid} perDay={view?.minutesPerDay[placeOf(view, a.id) as number] ?? 480} />
+        <Margin bar={bar} x={dateX} mid={mid} perDay={view.minutesPerDay[placeOf(view, a.id) as number] ?? 480} />
       ) : (
-        <Work bar={bar} x={dateX} mid={mid} texts={aside} half={half} line={p.line} edge={edge} same={told.on === told.after} paint={paint} />
+        <Work bar={bar} x={dateX} mid={mid} texts={aside} half={half} line={p.line} edge={edge} same={p.on === p.after} colour={p.colour} hatching={p.hatching} />
       )}
       {deadline !== NONE && <path className={`tl-deadline${late ? ' late' : ''}`} d={`M${dateX(deadline)} ${mid + 7}V${mid - 9}l8 3.5l-8 3.5`} />}
     </g>
   );
-}
+});
 
 /** A picture in the place of a milestone's sign; critical ones keep their edge. */
 const Sign = ({ hash, x, mid, half, critical }: { hash: string; x: number; mid: number; half: number; critical: boolean }) => (
@@ -219,11 +254,11 @@ interface WorkProps {
   edge: number | undefined;
   /** What stands on the bar is what would stand after it: once is enough. */
   same: boolean;
-  paint: Paint;
+  colour: string | null;
+  hatching: Paint['hatching'];
 }
 
-function Work({ bar, x, mid, texts, half, line, edge, same, paint }: WorkProps) {
-  const { colour } = paint;
+function Work({ bar, x, mid, texts, half, line, edge, same, colour, hatching }: WorkProps) {
   const x1 = x(bar.start);
   const x2 = Math.max(x(bar.finish), x1 + 2);
   // The name stands inside where its first stretch, done or ahead, has room for it.
@@ -247,9 +282,7 @@ function Work({ bar, x, mid, texts, half, line, edge, same, paint }: WorkProps) 
               rx={Math.min(2, w / 2)}
               style={colour ? { fill: colour, fillOpacity: piece.done ? 1 : 0.55 } : undefined}
             />
-            {paint.hatching !== 'none' && (
-              <rect className="tl-pattern" x={a} y={mid - half} width={w} height={half * 2} rx={Math.min(2, w / 2)} fill={`url(#hatch-${paint.hatching})`} />
-            )}
+            {hatching !== 'none' && <rect className="tl-pattern" x={a} y={mid - half} width={w} height={half * 2} rx={Math.min(2, w / 2)} fill={`url(#hatch-${hatching})`} />}
             {!piece.done && bar.critical && <rect className="tl-edge" x={a} y={mid + half - 3.5} width={w} height={3.5} rx={Math.min(1, w / 2)} />}
             {!piece.done && bar.near && <rect className="tl-edge" x={a} y={mid + half - 1.6} width={w} height={1.6} />}
           </g>

@@ -12,14 +12,12 @@ import type { Expense } from '@yellowhammer/core/model/money-schema';
 import { AccountChoice } from '../app/AccountChoice';
 import { CommitField } from '../app/CommitField';
 import type { Chosen } from '../app/panel';
-import { newId, useSession, useTopic } from '../project/hooks';
+import { newId, useSession } from '../project/hooks';
 
 const facts = ['cost', 'budget', 'actualCost', 'remainingCost', 'committed', 'costVariance', 'assignedCost', 'income'];
 
 export function CostSection({ activities }: Chosen) {
   const session = useSession();
-  useTopic('doc');
-  useTopic('view');
   const { doc } = session;
   const [only] = activities;
   const context: FieldContext = { doc, view: session.view, baseline: null, clock: false };

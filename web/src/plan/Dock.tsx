@@ -20,7 +20,7 @@ import { tables } from '@yellowhammer/core/model/tables';
 import { giverText, readGiver } from '@yellowhammer/core/plan/givers';
 import { givable } from '@yellowhammer/core/plan/stamp';
 import { type ColumnKey, defaultColumns, planActions, useAppDispatch, useOneSelected, usePlanView } from '../app/store';
-import { useSession, useTopic } from '../project/hooks';
+import { useDoc, useSession, useTopic } from '../project/hooks';
 import type { Drawer } from '../app/panel';
 import { keysOf } from '../commands/keys';
 import { commandOf } from '../commands/list';
@@ -193,9 +193,6 @@ function focusWords(doc: Document, focus: readonly string[]): string {
 
 /** Which fields stand before, on and after the bars. */
 function BarTextChoice() {
-  const { doc } = useSession();
-  const { texts } = usePlanView();
-  const dispatch = useAppDispatch();
   return (
     <Popover position="top-start" shadow="md">
       <Popover.Target>
@@ -204,26 +201,29 @@ function BarTextChoice() {
         </button>
       </Popover.Target>
       <Popover.Dropdown className="bar-texts">
-        {(['before', 'on', 'after'] as const).map((side) => (
-          <label key={side}>
-            <span className="muted">{{ before: 'Before the bar', on: 'On the bar', after: 'After the bar' }[side]}</span>
-            <select
-              value={texts[side] ?? ''}
-              onKeyDown={(e) => e.stopPropagation()}
-              onChange={(e) => dispatch(planActions.set({ texts: { ...texts, [side]: e.target.value || null } }))}
-            >
-              <option value="">nothing</option>
-              {allColumns(doc).map((f) => (
-                <option key={f.key} value={f.key}>
-                  {f.title}
-                </option>
-              ))}
-            </select>
-          </label>
-        ))}
+        <BarTextLines />
       </Popover.Dropdown>
     </Popover>
   );
+}
+
+function BarTextLines() {
+  const { doc } = useDoc();
+  const { texts } = usePlanView();
+  const dispatch = useAppDispatch();
+  return (['before', 'on', 'after'] as const).map((side) => (
+    <label key={side}>
+      <span className="muted">{{ before: 'Before the bar', on: 'On the bar', after: 'After the bar' }[side]}</span>
+      <select value={texts[side] ?? ''} onKeyDown={(e) => e.stopPropagation()} onChange={(e) => dispatch(planActions.set({ texts: { ...texts, [side]: e.target.value || null } }))}>
+        <option value="">nothing</option>
+        {allColumns(doc).map((f) => (
+          <option key={f.key} value={f.key}>
+            {f.title}
+          </option>
+        ))}
+      </select>
+    </label>
+  ));
 }
 
 /** The link that is selected, and what can be done with it. */
@@ -300,8 +300,22 @@ function Check({ label, on, onClick }: { label: string; on: boolean; onClick: ()
 }
 
 const ColumnMenu = memo(function ColumnMenu() {
-  const { doc } = useSession();
-  useTopic('doc');
+  return (
+    <Popover position="top-start" shadow="md" trapFocus returnFocus width={300}>
+      <Popover.Target>
+        <button type="button" className="chip">
+          <IconColumns3 size={13} stroke={1.6} /> Columns
+        </button>
+      </Popover.Target>
+      <Popover.Dropdown className="column-menu" onKeyDown={(e) => e.key !== 'Escape' && e.stopPropagation()}>
+        <ColumnList />
+      </Popover.Dropdown>
+    </Popover>
+  );
+});
+
+function ColumnList() {
+  const { doc } = useDoc();
   const ui = usePlanView();
   const dispatch = useAppDispatch();
   const [text, setText] = useState('');
@@ -311,36 +325,29 @@ const ColumnMenu = memo(function ColumnMenu() {
   const found = all.filter((f) => !f.naming && (low === '' || `${f.title} ${f.about}`.toLowerCase().includes(low)));
   const groups = [...new Set(found.map((f) => f.group))];
   return (
-    <Popover position="top-start" shadow="md" trapFocus returnFocus width={300}>
-      <Popover.Target>
-        <button type="button" className="chip">
-          <IconColumns3 size={13} stroke={1.6} /> Columns
-        </button>
-      </Popover.Target>
-      <Popover.Dropdown className="column-menu" onKeyDown={(e) => e.key !== 'Escape' && e.stopPropagation()}>
-        <input aria-label="Find a column" placeholder="Find a column" data-autofocus value={text} onChange={(e) => setText(e.target.value)} />
-        <div className="column-list">
-          {groups.map((g) => (
-            <fieldset key={g}>
-              <legend>{g}</legend>
-              {found
-                .filter((f) => f.group === g)
-                .map((f) => (
-                  <label key={f.key} title={f.about}>
-                    <input type="checkbox" checked={ui.columns.includes(f.key)} onChange={() => toggle(f.key)} /> {f.title}
-                  </label>
-                ))}
-            </fieldset>
-          ))}
-          {found.length === 0 && <p className="muted">No column is called so.</p>}
-        </div>
-        <button type="button" className="chip" onClick={() => dispatch(planActions.set({ columns: defaultColumns, widths: {}, frozen: 0 }))}>
-          The usual columns
-        </button>
-      </Popover.Dropdown>
-    </Popover>
+    <>
+      <input aria-label="Find a column" placeholder="Find a column" data-autofocus value={text} onChange={(e) => setText(e.target.value)} />
+      <div className="column-list">
+        {groups.map((g) => (
+          <fieldset key={g}>
+            <legend>{g}</legend>
+            {found
+              .filter((f) => f.group === g)
+              .map((f) => (
+                <label key={f.key} title={f.about}>
+                  <input type="checkbox" checked={ui.columns.includes(f.key)} onChange={() => toggle(f.key)} /> {f.title}
+                </label>
+              ))}
+          </fieldset>
+        ))}
+        {found.length === 0 && <p className="muted">No column is called so.</p>}
+      </div>
+      <button type="button" className="chip" onClick={() => dispatch(planActions.set({ columns: defaultColumns, widths: {}, frozen: 0 }))}>
+        The usual columns
+      </button>
+    </>
   );
-});
+}
 
 /** A chip of the dock with what opens above it. */
 function DrawerChip({ drawer, onGo }: { drawer: Drawer; onGo: (id: string) => void }) {

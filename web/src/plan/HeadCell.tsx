@@ -1,5 +1,5 @@
 /** The head of a column: sorts by a click, is dragged to its place, sized by its edge, and by a double click there to what it holds. */
-import { memo, useRef, useState } from 'react';
+import { memo, type RefObject, useRef, useState } from 'react';
 import { nextSort } from '@yellowhammer/core/fields/sort';
 import type { Document } from '@yellowhammer/core/model/document';
 import { type ColumnKey, planActions, store, useAppDispatch, usePlanView } from '../app/store';
@@ -11,8 +11,9 @@ import { textWidth } from './shapes';
 interface Props {
   column: ColumnKey;
   doc: Document;
-  rows: readonly PlanRow[];
-  context: CellContext;
+  title: string;
+  /** The rows as they are when somebody asks for the width that they need; heads are not drawn anew with them. */
+  shown: RefObject<{ rows: readonly PlanRow[]; context: CellContext }>;
   /** How far the sheet is scrolled sideways. */
   shift: number;
 }
@@ -36,7 +37,7 @@ export function movedColumn(columns: readonly ColumnKey[], column: ColumnKey, be
   return [...rest.slice(0, at), column, ...rest.slice(at)];
 }
 
-export const HeadCell = memo(function HeadCell({ column, doc, rows, context, shift }: Props) {
+export const HeadCell = memo(function HeadCell({ column, doc, title, shown, shift }: Props) {
   const ui = usePlanView();
   const dispatch = useAppDispatch();
   const width = widthOf(doc, column, ui.widths, ui.clock);
@@ -90,7 +91,7 @@ export const HeadCell = memo(function HeadCell({ column, doc, rows, context, shi
       style={{ width, paddingLeft: column === 'name' ? 10 : undefined, transform: dragging || frozen ? `translateX(${dragging + (frozen ? shift : 0)}px)` : undefined }}
       title={columnOf(doc, column)?.about}
     >
-      {columnOf(doc, column)?.title ?? column}
+      {title}
       {sorted && (
         <span className="head-sort" aria-hidden="true">
           {sorted.descending ? '↓' : '↑'}
@@ -111,7 +112,7 @@ export const HeadCell = memo(function HeadCell({ column, doc, rows, context, shi
         onClick={(e) => e.stopPropagation()}
         onDoubleClick={(e) => {
           e.stopPropagation();
-          setWidth(widthFor(column, rows, context));
+          setWidth(widthFor(column, shown.current.rows, shown.current.context));
         }}
         aria-hidden="true"
       />

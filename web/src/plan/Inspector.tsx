@@ -3,18 +3,20 @@ import { usePlan } from '../app/store';
 import type { WbsNode } from '@yellowhammer/core/model/schema';
 import { PROJECT_ROW, projectRow } from '@yellowhammer/core/outline/outline';
 import type { Chosen } from '../app/panel';
-import { useSession, useTopic } from '../project/hooks';
+import { useSession, useTopic, useWithDates } from '../project/hooks';
 import { sections } from './panels';
 import { Section } from './Section';
 
 /**
  * What is selected: the sections of the list that fit it, on one page that scrolls. It follows the sheet a moment later,
- * so that the cursor, the cell and the bars never wait for it. Sections are drawn when this is; they need not listen.
+ * so that the cursor, the cell and the bars never wait for it, and waits for dates that are on their way itself, unless
+ * somebody types in it. Sections are drawn when this is; they need not listen.
  */
 export function Inspector({ onGo }: { onGo: (id: string) => void }) {
   const { selected } = usePlan();
   const versions = `${useTopic('doc')} ${useTopic('view')} ${useTopic('links')}`;
-  return <Shown selected={useDeferredValue(selected)} versions={useDeferredValue(versions)} onGo={onGo} />;
+  const away = !document.activeElement?.closest('.inspector');
+  return <Shown selected={useDeferredValue(useWithDates(selected, away))} versions={useDeferredValue(useWithDates(versions, away))} onGo={onGo} />;
 }
 
 const Shown = memo(function Shown({ selected, onGo }: { selected: string[]; versions: string; onGo: (id: string) => void }) {

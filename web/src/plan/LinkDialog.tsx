@@ -1,5 +1,5 @@
 import { Modal } from '@mantine/core';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { linkInOrder } from '@yellowhammer/core/commands/links';
 import { labelOf } from '@yellowhammer/core/model/document';
 import { type LinkType, linkTypes } from '@yellowhammer/core/model/schema';
@@ -9,7 +9,7 @@ import { newId, useSession } from '../project/hooks';
 import { typeNames } from './tasks/parts';
 
 /** Type and lag of links that are made in the order of selecting (Shift+L). */
-export function LinkDialog({ ids, onClose }: { ids: readonly string[] | null; onClose: () => void }) {
+export const LinkDialog = memo(function LinkDialog({ ids, onClose }: { ids: readonly string[] | null; onClose: () => void }) {
   const session = useSession();
   const [type, setType] = useState<LinkType>('FS');
   const [lag, setLag] = useState('');
@@ -70,4 +70,4 @@ export function LinkDialog({ ids, onClose }: { ids: readonly string[] | null; on
       </form>
     </Modal>
   );
-}
+});

@@ -7,14 +7,13 @@ import { type Activity, type Link, linkTypes } from '@yellowhammer/core/model/sc
 import { NONE } from '@yellowhammer/core/schedule/network';
 import { formatDuration, parseDuration } from '@yellowhammer/core/time/duration';
 import { floatText } from '../app/format';
-import { newId, useDoc, useSession, useView } from '../project/hooks';
+import { newId, useSession } from '../project/hooks';
 import { dayLengths } from '@yellowhammer/core/schedule/calendars';
 
 /** Links of an activity on one side: go there, change, delete, add; carried logic among them. */
 export function LinkList({ a, side, links, onGo }: { a: Activity; side: 'predecessors' | 'successors'; links: readonly Link[]; onGo: (id: string) => void }) {
   const session = useSession();
-  const { doc } = useDoc();
-  const view = useView();
+  const { doc, view } = session;
   const [text, setText] = useState('');
   const lengths = (x: Activity) => dayLengths(doc, x);
   // Slack counts in the successor's calendar.
@@ -80,13 +79,12 @@ export function LinkList({ a, side, links, onGo }: { a: Activity; side: 'predece
 
 function LagInput({ link, lengths, code }: { link: Link; lengths: { minutesPerDay: number; daysPerWeek: number }; code: string }) {
   const session = useSession();
-  const { doc } = useDoc();
   const [text, setText] = useState(link.lag === 0 ? '' : formatDuration(link.lag, lengths));
   const [wrong, setWrong] = useState(false);
   const commit = (): void => {
     const lag = text.trim() === '' ? 0 : parseDuration(text, lengths);
     if (lag === undefined) return setWrong(true);
-    if (lag !== link.lag) session.run(editLink(doc, link.id, { lag }));
+    if (lag !== link.lag) session.run(editLink(session.doc, link.id, { lag }));
   };
   return (
     <input

@@ -17,7 +17,7 @@ import { CommitField } from '../app/CommitField';
 import { OwnValues } from '../app/OwnValues';
 import type { Chosen } from '../app/panel';
 import { finishText, tenths } from '../app/format';
-import { newId, useSession, useTopic } from '../project/hooks';
+import { newId, useSession } from '../project/hooks';
 
 const taken = (run: (o: Outcome) => boolean, o: Outcome): string | null => (o.ok ? (run(o), null) : o.problems[0]!.message);
 const number = (text: string): number | null => {
@@ -34,7 +34,6 @@ function followsText(a: Activity, outcome: Outcome, lengths: ReturnType<typeof d
 
 export function Loading({ activities }: Chosen) {
   const session = useSession();
-  useTopic('doc');
   const [only] = activities;
   const { doc } = session;
   const able = activities.filter(takesAssignments);

@@ -12,7 +12,8 @@ import { downloadCsv } from '../app/csv';
 import { longDate } from '../app/format';
 import { BAR, type ColumnKey, planActions, store, useAppDispatch, usePlan } from '../app/store';
 import { useDoc, useSession, useTopic, useView } from '../project/hooks';
-import { allColumns, type CellContext, columnOf, isComputedDate, ofSchedule, showText } from './columns';
+import { type CellContext, columnOf, isComputedDate, ofSchedule, showText } from './columns';
+import { Choices } from './Choices';
 import { Dock } from './Dock';
 import { Inspector } from './Inspector';
 import { PlanBody } from './PlanBody';
@@ -148,20 +149,22 @@ export function PlanPage() {
   }, [wanted, location.key, view === null]);
 
   const byPointer = useRef(false);
+  /** What is made anew with each drawing, for what is not. */
+  const acts = useRef<(Pick<ReturnType<typeof useEditing>, 'startEdit' | 'commit'> & { reveal: (id: string) => void }) | null>(null);
   const focusGrid = useCallback((): void => (document.querySelector<HTMLElement>('.network-frame, .month-frame') ?? grid.current)?.focus({ preventScroll: true }), []);
   /** Puts the cursor on a cell that was found. */
   const goCell = useCallback(
     (row: string, column: ColumnKey): void => {
       byPointer.current = false;
       dispatch(planActions.select({ ids: [row], active: { row, column } }));
-      reveal(row);
+      acts.current?.reveal(row);
     },
-    [dispatch, reveal],
+    [dispatch],
   );
   const { editing, setEditing, startDraft, startEdit, commit } = useEditing({ session, rows, place, context, draft, setDraft, focusGrid });
 
-  const state = useRef({ rows, place, selected: ui.selected, active: ui.active });
-  state.current = { rows, place, selected: ui.selected, active: ui.active };
+  const state = useRef({ rows, place, context, selected: ui.selected, active: ui.active });
+  state.current = { rows, place, context, selected: ui.selected, active: ui.active };
   const pick = useCallback(
     (row: string, column: ColumnKey, mode: 'one' | 'range' | 'add') => {
       const s = state.current;
@@ -186,15 +189,14 @@ export function PlanPage() {
     },
     [dispatch, session],
   );
-  const acts = useRef({ startEdit, commit });
-  acts.current = { startEdit, commit };
+  acts.current = { startEdit, commit, reveal };
   const handlers = useMemo<RowHandlers>(
     () => ({
       pick,
-      edit: (row, column) => acts.current.startEdit(row, column),
+      edit: (row, column) => acts.current?.startEdit(row, column),
       toggle: (id) => dispatch(planActions.toggle(id)),
       type: (text) => setEditing((e) => e && { ...e, text, error: null }),
-      commit: (text, then) => acts.current.commit(text, then),
+      commit: (text, then) => acts.current?.commit(text, then),
       cancel: () => {
         // At once: the next key of somebody who types fast must find the grid.
         grid.current?.focus({ preventScroll: true });
@@ -322,7 +324,7 @@ export function PlanPage() {
   return (
     <div className={`plan${alone ? ' alone' : ''}${!alone && (ui.inspector || ui.task) ? '' : ' no-inspector'}${stale ? ' stale' : ''}`}>
       {!alone && <Ribbon scale={scale} sheetWidth={sheetWidth} inspector={ui.inspector || ui.task !== null} links={links} onGo={go} />}
-      {!alone && <ViewStrip shown={shown} all={all} rows={rows} width={timelineWidth} onGo={goCell} onDone={focusGrid} />}
+      {!alone && <ViewStrip shown={shown} all={all} now={state} searched={ui.search === null ? null : rows} width={timelineWidth} onGo={goCell} onDone={focusGrid} />}
       <div className="plan-frame" ref={sizeRef}>
         <div
           ref={grid}
@@ -356,7 +358,7 @@ export function PlanPage() {
             <div className="sheet-head" style={{ width: sheetWidth }}>
               <div className="row-cells" style={{ transform: `translateX(${-shownX}px)` }}>
                 {ui.columns.map((key) => (
-                  <HeadCell key={key} column={key} doc={doc} rows={rows} context={context} shift={shownX} />
+                  <HeadCell key={key} column={key} doc={doc} title={columnOf(doc, key)?.title ?? key} shown={state} shift={shownX} />
                 ))}
               </div>
               {ui.headFilters && <HeadFilters doc={doc} sheetX={shownX} onDone={focusGrid} />}
@@ -443,17 +445,7 @@ export function PlanPage() {
       {alone ? null : ui.task ? <TaskPanel key={`${ui.task.id} ${ui.task.rows.join()}`} task={ui.task} onGo={go} onClose={focusGrid} /> : ui.inspector && <Inspector onGo={go} />}
       {!alone && <Dock rows={rows.length} onGo={go} stampWords={stamping.words} />}
       <QuestionBoxes q={questions} focus={focusGrid} onPasted={keys.pasted} />
-      {allColumns(doc).flatMap((f) =>
-        f.choices
-          ? [
-              <datalist key={f.key} id={`choices-${f.key}`}>
-                {f.choices(doc).map((text) => (
-                  <option key={text} value={f.open && text !== 'as late as possible' ? `${text} ` : text} />
-                ))}
-              </datalist>,
-            ]
-          : [],
-      )}
+      <Choices />
     </div>
   );
 }

@@ -1,5 +1,5 @@
 /** What is asked over the plan: the menu at the pointer, what a paste, a link to nowhere or a dragged bar means, links with choices. One at a time. */
-import { useState } from 'react';
+import { useCallback, useState } from 'react';
 import type { Outcome } from '@yellowhammer/core/commands/result';
 import { CommandMenu, type MenuAt } from '../commands/CommandMenu';
 import { type Asked, DragQuestion } from './DragQuestion';
@@ -35,6 +35,11 @@ export function useQuestions(): Questions {
 export function QuestionBoxes({ q, focus, onPasted }: { q: Questions; focus: () => void; onPasted: (outcome: Outcome) => void }) {
   // Menus and dialogs give the focus back by themselves first.
   const later = (): void => void setTimeout(focus);
+  const { setLinking } = q;
+  const closeLinking = useCallback(() => {
+    setLinking(null);
+    setTimeout(focus);
+  }, [setLinking, focus]);
   const done = (close: () => void) => (): void => {
     close();
     focus();
@@ -61,14 +66,7 @@ export function QuestionBoxes({ q, focus, onPasted }: { q: Questions; focus: () 
       )}
       {q.linkFrom && <LinkTo from={q.linkFrom} onDone={done(() => q.setLinkFrom(null))} />}
       {q.asked && <DragQuestion asked={q.asked} onDone={done(() => q.setAsked(null))} />}
-      <LinkDialog
-        key={String(q.linking)}
-        ids={q.linking}
-        onClose={() => {
-          q.setLinking(null);
-          later();
-        }}
-      />
+      <LinkDialog key={String(q.linking)} ids={q.linking} onClose={closeLinking} />
     </>
   );
 }

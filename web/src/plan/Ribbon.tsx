@@ -10,6 +10,7 @@ import { parseInstant } from '@yellowhammer/core/time/instant';
 import { finishText, signedDays, startText, tenths } from '../app/format';
 import { planActions, useAppDispatch, usePlanView } from '../app/store';
 import { useDoc, useSession, useTopic } from '../project/hooks';
+import type { Moved } from '../project/computing';
 import type { PathResult } from '../project/worker';
 import { calendarRuns, constraintsOf, gapsOf, lagsOf, pathParts } from '@yellowhammer/core/plan/ribbon-marks';
 import type { LinksOf } from './rows';
@@ -303,10 +304,8 @@ function PathChoice({
 function LastMove({ onGo }: { onGo: (id: string) => void }) {
   const session = useSession();
   useTopic('moved');
-  useTopic('history');
   const moved = session.moved;
   if (!moved) return <div className="ribbon-moved muted">Nothing moved yet</div>;
-  const undoable = moved.changeId !== null && session.undoStack[session.undoStack.length - 1]?.changeId === moved.changeId;
   return (
     <div className="ribbon-moved" role="status">
       <Popover width={320} position="bottom-end" shadow="md">
@@ -319,30 +318,41 @@ function LastMove({ onGo }: { onGo: (id: string) => void }) {
           </button>
         </Popover.Target>
         <Popover.Dropdown>
-          <p>Because of: {moved.label}. Working days.</p>
-          <div className="moved-list">
-            {moved.rows.slice(0, 100).map((r) => {
-              const a = session.doc.activities.get(r.id);
-              return a ? (
-                <div key={r.id} className="moved-row">
-                  <button type="button" className="link-button link-name" onClick={() => onGo(r.id)}>
-                    {labelOf(a)}
-                  </button>
-                  <span>{finishText(r.to)}</span>
-                  <span className={r.to > r.from ? 'critical-text' : 'muted'}>{signedDays(r.days)}</span>
-                </div>
-              ) : null;
-            })}
-          </div>
-          {moved.count > 100 && <p className="muted">and {moved.count - 100} more</p>}
-          {moved.need && <p className="moved-need">{needText(moved.need.before, moved.need.after)}</p>}
-          {undoable && (
-            <button type="button" className="link-button" onClick={() => session.undo()}>
-              Undo just that
-            </button>
-          )}
+          <MovedList moved={moved} onGo={onGo} />
         </Popover.Dropdown>
       </Popover>
     </div>
+  );
+}
+
+function MovedList({ moved, onGo }: { moved: Moved; onGo: (id: string) => void }) {
+  const session = useSession();
+  useTopic('history');
+  const undoable = moved.changeId !== null && session.undoStack[session.undoStack.length - 1]?.changeId === moved.changeId;
+  return (
+    <>
+      <p>Because of: {moved.label}. Working days.</p>
+      <div className="moved-list">
+        {moved.rows.slice(0, 100).map((r) => {
+          const a = session.doc.activities.get(r.id);
+          return a ? (
+            <div key={r.id} className="moved-row">
+              <button type="button" className="link-button link-name" onClick={() => onGo(r.id)}>
+                {labelOf(a)}
+              </button>
+              <span>{finishText(r.to)}</span>
+              <span className={r.to > r.from ? 'critical-text' : 'muted'}>{signedDays(r.days)}</span>
+            </div>
+          ) : null;
+        })}
+      </div>
+      {moved.count > 100 && <p className="muted">and {moved.count - 100} more</p>}
+      {moved.need && <p className="moved-need">{needText(moved.need.before, moved.need.after)}</p>}
+      {undoable && (
+        <button type="button" className="link-button" onClick={() => session.undo()}>
+          Undo just that
+        </button>
+      )}
+    </>
   );
 }

@@ -2,6 +2,7 @@
  * Computing beside the window: the worker with its copy of the plan, what it answers, the baseline that it compares with,
  * and what the last computation moved. What it needs of the session is handed in, so that it is tested without a browser.
  */
+import { costsOfNothing } from '@yellowhammer/core/cost/costs';
 import type { Need } from '@yellowhammer/core/cost/table';
 import type { Remote } from 'comlink';
 import { type Batch, type Change, clashes, invertChanges } from '@yellowhammer/core/change/change';
@@ -34,6 +35,9 @@ export const LARGE_ACT = 1000;
 /** Milliseconds without an edit after which it is looked what that did to money. */
 const NEED_AFTER = 350;
 
+/** Milliseconds of a computation up to which one waits for it. */
+const SOON = 250;
+
 /** What computing asks of the session that it belongs to. */
 export interface Host {
   doc: () => Document;
@@ -61,7 +65,7 @@ export class Computing {
   cause: { label: string; changeId: string | null } = { label: '', changeId: null };
   private computing = false;
   private closed = false;
-  private lists: Pick<ScheduleView, 'ids' | 'linkIds' | 'rollups'> = { ids: [], linkIds: [], rollups: new Map() };
+  private lists: Pick<ScheduleView, 'ids' | 'linkIds' | 'rollups' | 'costs'> = { ids: [], linkIds: [], rollups: new Map(), costs: costsOfNothing };
   /** What the worker may have to be sent yet. */
   private owed: Promise<unknown> = Promise.resolve();
 
@@ -108,6 +112,12 @@ export class Computing {
     return this.computedVersion !== this.host.version();
   }
 
+  /** Whether the dates of an edit will be here in a moment: what they draw anew anyway can wait for them, instead of holding them up. */
+  get datesSoon(): boolean {
+    return this.computing && this.stale && this.milliseconds <= SOON && performance.now() - this.askedAt <= 2 * SOON;
+  }
+  private askedAt = 0;
+
   /** Recomputes in the worker; an edit made meanwhile starts another round. */
   compute(): void {
     if (this.computing || this.paused) {
@@ -115,6 +125,7 @@ export class Computing {
       return;
     }
     this.computing = true;
+    this.askedAt = performance.now();
     void (async () => {
       let wanted: number;
       do {
@@ -127,8 +138,9 @@ export class Computing {
         performance.measure('yellowhammer', { start: asked, end: performance.now(), detail: { ...result.parts, worker: result.milliseconds } });
         if (this.closed) return;
         if (result.view) {
-          const { ids, linkIds, rollups } = result.view;
-          this.lists = { ids: ids ?? this.lists.ids, linkIds: linkIds ?? this.lists.linkIds, rollups: withDelta(this.lists.rollups, rollups) };
+          const { ids, linkIds, costs, rollups } = result.view;
+          const last = this.lists;
+          this.lists = { ids: ids ?? last.ids, linkIds: linkIds ?? last.linkIds, costs: costs ?? last.costs, rollups: withDelta(last.rollups, rollups) };
         }
         const first = this.view === null;
         this.view = result.view && { ...result.view, ...this.lists };

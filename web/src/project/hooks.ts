@@ -1,5 +1,5 @@
 /** The open project for components: the session, and subscriptions to its topics. */
-import { createContext, useContext, useSyncExternalStore } from 'react';
+import { createContext, useContext, useRef, useSyncExternalStore } from 'react';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { ScheduleView } from '@yellowhammer/core/schedule/view';
 import type { ProjectSession, Topic } from './session';
@@ -12,12 +12,12 @@ export function useSession(): ProjectSession {
   return session;
 }
 
-/** Renders again when a topic changes; the number can stand in dependency lists. */
-export function useTopic(topic: Topic): number {
+/** Renders again when a topic changes, unless it is not `heard`; the number can stand in dependency lists. */
+export function useTopic(topic: Topic, heard = true): number {
   const session = useSession();
   return useSyncExternalStore(
     (f) => session.subscribe(topic, f),
-    () => session.version(topic),
+    () => (heard ? session.version(topic) : -1),
   );
 }
 
@@ -26,9 +26,27 @@ export function useDoc(): { doc: Document; version: number } {
   return { doc: useSession().doc, version };
 }
 
+/** What is read from the document as one text: renders again only when that says something else. */
+export function useDocText(read: (doc: Document) => string): string {
+  const session = useSession();
+  return useSyncExternalStore(
+    (f) => session.subscribe('doc', f),
+    () => read(session.doc),
+  );
+}
+
 export function useView(): ScheduleView | null {
   useTopic('view');
   return useSession().view;
+}
+
+/** A value as it was while the dates of an edit are on their way: for what follows the sheet a moment later, so that it is drawn once and not twice. */
+export function useWithDates<T>(value: T, wait = true): T {
+  useTopic('view');
+  const { computing } = useSession();
+  const kept = useRef(value);
+  if (!wait || !computing.datesSoon) kept.current = value;
+  return kept.current;
 }
 
 export const newId = (): string => crypto.randomUUID();

@@ -8,7 +8,17 @@ export interface RollupDelta {
 }
 type Rollups = ReadonlyMap<string, Rollup>;
 
-const same = (a: Rollup, b: Rollup): boolean => (Object.keys(b) as (keyof Rollup)[]).every((k) => Object.is(a[k], b[k]));
+const figures = Object.keys({
+  start: 1,
+  finish: 1,
+  duration: 1,
+  percent: 1,
+  cost: 1,
+  activities: 1,
+  critical: 1,
+  float: 1,
+} satisfies Record<keyof Rollup, 1>) as (keyof Rollup)[];
+const same = (a: Rollup, b: Rollup): boolean => figures.every((k) => a[k] === b[k]);
 
 export const rollupDelta = (last: Rollups, next: Rollups): RollupDelta => ({
   changed: new Map([...next].filter(([id, r]) => !last.has(id) || !same(last.get(id) as Rollup, r))),

@@ -38,8 +38,10 @@ import { type RollupDelta, rollupDelta } from './rollup-delta';
 import type { Problem } from '@yellowhammer/core/model/problem';
 
 export interface ViewResult {
-  /** `ids` and `linkIds` are left out where they are the same as in the last view sent: strings cost more than figures. */
-  view: (Omit<ScheduleView, 'ids' | 'linkIds' | 'rollups'> & { ids: string[] | null; linkIds: string[] | null; rollups: RollupDelta }) | null;
+  /** What is the same as in the last view sent is left out: ids, since strings cost more than figures, and costs, which few edits change. */
+  view:
+    | (Omit<ScheduleView, 'ids' | 'linkIds' | 'rollups' | 'costs'> & { ids: string[] | null; linkIds: string[] | null; costs: ScheduleView['costs'] | null; rollups: RollupDelta })
+    | null;
   milliseconds: number;
   /** Where they went. */
   parts: { network: number; passes: number; view: number };
@@ -71,8 +73,8 @@ const LARGE = 500;
 const MOST_KEPT = 8;
 /** The view of the last check: what moved since is told. */
 let last: ScheduleView | undefined;
-const sent: { ids: string[]; linkIds: string[]; rollups: ScheduleView['rollups'] } = { ids: [], linkIds: [], rollups: new Map() };
-const sameList = (a: readonly string[], b: readonly string[]): boolean => a.length === b.length && a.every((x, i) => x === b[i]);
+const sent: { ids: string[]; linkIds: string[]; costs: ScheduleView['costs'] | null; rollups: ScheduleView['rollups'] } = { ids: [], linkIds: [], costs: null, rollups: new Map() };
+const sameList = (a: readonly string[], b: readonly string[]): boolean => a === b || (a.length === b.length && a.every((x, i) => x === b[i]));
 const copies = new Map<string, { doc: Document; computed: Computed | undefined }>();
 
 function copyOf(id: string): { doc: Document; computed: Computed } | undefined {
@@ -177,7 +179,8 @@ const api = {
     const linkIds = sameList(view.linkIds, sent.linkIds) ? null : (sent.linkIds = view.linkIds);
     const rollups = rollupDelta(sent.rollups, view.rollups);
     sent.rollups = view.rollups;
-    return { view: { ...view, ids, linkIds, rollups }, milliseconds, parts };
+    const costs = view.costs === sent.costs ? null : (sent.costs = view.costs);
+    return { view: { ...view, ids, linkIds, costs, rollups }, milliseconds, parts };
   },
   /** The plan check of the latest dates, and what they moved. */
   check(): CheckResult {

@@ -5,7 +5,7 @@ import { deleteView, editView, keepView } from '@yellowhammer/core/commands/view
 import { missingIn, type NamedView, suppliedViews } from '@yellowhammer/core/view/supplied';
 import { ordered } from '@yellowhammer/core/model/document';
 import { planActions, store, useAppDispatch, usePlanView } from '../../app/store';
-import { newId, useSession, useTopic } from '../../project/hooks';
+import { newId, useDocText, useSession } from '../../project/hooks';
 import { allViews, isChanged, keepPersonal, personalViews, settingsNow, shownIn } from './settings';
 import { Piece } from './Piece';
 import type { Part } from './strip-part';
@@ -20,11 +20,16 @@ interface Props {
 export function SavedViews({ open, setOpen, onDone, width }: Props) {
   const session = useSession();
   const { doc } = session;
-  useTopic('doc');
   usePlanView();
+  const [personal, setPersonal] = useState(personalViews);
+  // What stands in the sentence and in the list: it is not drawn anew with each edit of a row.
+  useDocText((d) => {
+    const now = store.getState().plan;
+    const v = allViews(d).find((x) => x.id === now.view);
+    return JSON.stringify([v?.name, isChanged(d, now, v), ordered(d, 'savedViews').map((x) => x.name)]);
+  });
   const ui = store.getState().plan;
   const dispatch = useAppDispatch();
-  const [personal, setPersonal] = useState(personalViews);
   const [name, setName] = useState('');
   const [mine, setMine] = useState(false);
   const view = allViews(doc).find((v) => v.id === ui.view);

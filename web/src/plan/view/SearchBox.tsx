@@ -7,21 +7,42 @@ import { showText } from '../columns';
 import type { PlanRow } from '../rows';
 import { useShownBaseline } from './useKept';
 
-export function SearchBox({ rows, onGo, onDone }: { rows: readonly PlanRow[]; onGo: (row: string, column: string) => void; onDone: () => void }) {
-  const { search, columns, clock } = usePlanView();
+interface Props {
+  /** In which it is looked; null while nobody looks. */
+  rows: readonly PlanRow[] | null;
+  onGo: (row: string, column: string) => void;
+  onDone: () => void;
+}
+
+export function SearchBox({ rows, ...to }: Props) {
+  const dispatch = useAppDispatch();
+  if (rows) return <Search rows={rows} {...to} />;
+  return (
+    <button
+      type="button"
+      className="strip-part"
+      aria-label="Look for a text (Ctrl+F)"
+      title="Look for a text in the rows (Ctrl+F)"
+      onClick={() => dispatch(planActions.set({ search: '' }))}
+    >
+      <IconSearch size={13} stroke={1.7} />
+    </button>
+  );
+}
+
+function Search({ rows, onGo, onDone }: Props & { rows: readonly PlanRow[] }) {
+  const { search: asked, columns, clock } = usePlanView();
+  const search = asked ?? '';
   const session = useSession();
   const version = useTopic('doc');
   const viewVersion = useTopic('view');
   const dispatch = useAppDispatch();
   const [at, setAt] = useState(0);
   const input = useRef<HTMLInputElement>(null);
-  const open = search !== null;
-  useEffect(() => {
-    if (open) input.current?.select();
-  }, [open]);
+  useEffect(() => input.current?.select(), []);
   const baseline = useShownBaseline();
   const hits = useMemo(() => {
-    const low = (search ?? '').trim().toLowerCase();
+    const low = search.trim().toLowerCase();
     if (low === '') return [];
     const context = { doc: session.doc, view: session.view, baseline, clock };
     return rows.flatMap((r) => (r.kind === 'draft' ? [] : columns.flatMap((column) => (showText(r, column, context).toLowerCase().includes(low) ? [{ row: r.id, column }] : []))));
@@ -39,18 +60,6 @@ export function SearchBox({ rows, onGo, onDone }: { rows: readonly PlanRow[]; on
     dispatch(planActions.set({ search: null }));
     onDone();
   };
-  if (!open)
-    return (
-      <button
-        type="button"
-        className="strip-part"
-        aria-label="Look for a text (Ctrl+F)"
-        title="Look for a text in the rows (Ctrl+F)"
-        onClick={() => dispatch(planActions.set({ search: '' }))}
-      >
-        <IconSearch size={13} stroke={1.7} />
-      </button>
-    );
   return (
     <span className="search-box" role="search">
       <input

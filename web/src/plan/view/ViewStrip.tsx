@@ -1,6 +1,6 @@
 /** How the plan is seen, as one sentence above it: which view, which rows, under which headings, in which colours. Each part opens. */
 import { IconX } from '@tabler/icons-react';
-import { memo, useEffect, useState } from 'react';
+import { memo, type RefObject, useEffect, useState } from 'react';
 import { fieldOf, fieldsOf } from '@yellowhammer/core/fields/list';
 import { type Document, ordered } from '@yellowhammer/core/model/document';
 import type { Snapshot } from '@yellowhammer/core/model/schema';
@@ -12,7 +12,7 @@ import { quickWords } from '@yellowhammer/core/view/organise';
 import { filterWords } from '@yellowhammer/core/view/words';
 import { setCells } from '@yellowhammer/core/commands/cells';
 import { planActions, useAppDispatch, usePlanView, type PlanUi } from '../../app/store';
-import { newId, useSession, useTopic } from '../../project/hooks';
+import { newId, useDoc, useDocText, useSession, useTopic } from '../../project/hooks';
 import type { PlanRow } from '../rows';
 import { filterOf } from '../rows';
 import { FilterBuilder } from '../../see/FilterBuilder';
@@ -25,17 +25,21 @@ import { offerStrip, type Part } from './strip-part';
 interface Props {
   shown: number;
   all: number;
-  rows: readonly PlanRow[];
+  /** The rows as they are when somebody asks: the sentence is not drawn anew with each of them. */
+  now: RowsNow;
+  /** They, while a text is looked for in them. */
+  searched: readonly PlanRow[] | null;
   /** Of the timeline in pixels. */
   width: number;
   onGo: (row: string, column: string) => void;
   onDone: () => void;
 }
 
-export const ViewStrip = memo(function ViewStrip({ shown, all, rows, width, onGo, onDone }: Props) {
+type RowsNow = RefObject<{ rows: readonly PlanRow[] }>;
+
+export const ViewStrip = memo(function ViewStrip({ shown, all, now, searched, width, onGo, onDone }: Props) {
   const session = useSession();
   const { doc } = session;
-  useTopic('doc');
   const ui = usePlanView();
   const dispatch = useAppDispatch();
   const [open, setOpen] = useState<Part | null>(null);
@@ -44,11 +48,10 @@ export const ViewStrip = memo(function ViewStrip({ shown, all, rows, width, onGo
     offerStrip(setOpen);
     return () => offerStrip(null);
   }, []);
-  const asked = filterOf(doc, ui);
-  const filtering = asked !== null || ui.quick.length > 0;
-  const words = [...ui.quick.map((q) => quickWords[q]), ...(asked ? [filterWords(doc, asked)] : [])].join('; ');
-  const look = ui.look === null ? undefined : doc.looks.get(ui.look);
-  const by = ui.colourBy === null ? undefined : fieldOf(doc, ui.colourBy);
+  const filtering = filterOf(doc, ui) !== null || ui.quick.length > 0;
+  const words = useDocText((d) => [...ui.quick.map((q) => quickWords[q]), ...[filterOf(d, ui)].flatMap((f) => (f ? [filterWords(d, f)] : []))].join('; '));
+  const grouped = useDocText((d) => groupWords(d, ui.groups));
+  const drawn = useDocText((d) => drawnAs(d, ui));
   const piece = { open, setOpen, onDone };
   return (
     <div className="view-strip" role="toolbar" aria-label="How the plan is seen">
@@ -68,7 +71,7 @@ export const ViewStrip = memo(function ViewStrip({ shown, all, rows, width, onGo
             </button>
           )}
         </div>
-        <GiveAll rows={rows} />
+        <GiveAll now={now} />
       </Piece>
       {filtering && (
         <button
@@ -81,65 +84,77 @@ export const ViewStrip = memo(function ViewStrip({ shown, all, rows, width, onGo
           <IconX size={13} stroke={1.8} />
         </button>
       )}
-      <Piece {...piece} part="groups" label="Groups" on={ui.groups.length > 0} text={ui.groups.length ? `grouped by ${groupWords(doc, ui.groups)}` : 'in the WBS'}>
+      <Piece {...piece} part="groups" label="Groups" on={ui.groups.length > 0} text={ui.groups.length ? `grouped by ${grouped}` : 'in the WBS'}>
         <GroupBuilder doc={doc} groups={ui.groups} onChange={(groups) => set({ groups })} />
       </Piece>
-      <Piece
-        {...piece}
-        part="colours"
-        label="Colours"
-        on={look !== undefined || by !== undefined || ui.baseline !== 'compared'}
-        text={`${look ? `drawn as ${look.name}` : by ? `coloured by ${by.title}` : 'drawn as usual'}${against(doc, ui.baseline)}`}
-      >
-        <div className="group-builder">
-          <label className="filter-line">
-            <span className="muted group-word">Coloured by</span>
-            <select data-autofocus value={ui.colourBy ?? ''} onChange={(e) => set({ colourBy: e.target.value || null })}>
-              <option value="">nothing</option>
-              {[...fieldsOf(doc).values()].filter(colouring).map((f) => (
-                <option key={f.key} value={f.key}>
-                  {f.title}
-                </option>
-              ))}
-            </select>
-          </label>
-          <label className="filter-line">
-            <span className="muted group-word">Bar look</span>
-            <select value={ui.look ?? ''} onChange={(e) => set({ look: e.target.value || null })}>
-              <option value="">as usual</option>
-              {ordered(doc, 'looks').map((l) => (
-                <option key={l.id} value={l.id}>
-                  {l.name}
-                </option>
-              ))}
-            </select>
-          </label>
-          <label className="filter-line">
-            <span className="muted group-word">Compared with</span>
-            <select value={ui.baseline} onChange={(e) => set({ baseline: e.target.value })}>
-              <option value="compared">what the project compares with</option>
-              <option value="none">nothing drawn</option>
-              {ordered(doc, 'snapshots')
-                .filter((s) => s.kind !== 'restorePoint')
-                .map((s) => (
-                  <option key={s.id} value={`copy ${s.id}`}>
-                    {s.name || labelOfCopy(s)}
-                  </option>
-                ))}
-            </select>
-          </label>
-          <label className="filter-line">
-            <input type="checkbox" checked={ui.legend} onChange={(e) => set({ legend: e.target.checked })} /> Legend on the picture
-          </label>
-          <p className="muted strip-note">Looks by rules are made in the Library. A colour given by hand goes before both; critical work keeps its edge.</p>
-        </div>
+      <Piece {...piece} part="colours" label="Colours" on={ui.look !== null || ui.colourBy !== null || ui.baseline !== 'compared'} text={drawn}>
+        <Colours />
       </Piece>
       <span className="strip-room" />
-      <SearchBox rows={rows} onGo={onGo} onDone={onDone} />
+      <SearchBox rows={searched} onGo={onGo} onDone={onDone} />
       <ModeSwitch mode={ui.mode} onMode={(mode) => set({ mode })} />
     </div>
   );
 });
+
+/** How bars are drawn. */
+function drawnAs(doc: Document, ui: Pick<PlanUi, 'look' | 'colourBy' | 'baseline'>): string {
+  const look = doc.looks.get(ui.look ?? '');
+  const by = ui.colourBy === null ? undefined : fieldOf(doc, ui.colourBy);
+  return `${look ? `drawn as ${look.name}` : by ? `coloured by ${by.title}` : 'drawn as usual'}${against(doc, ui.baseline)}`;
+}
+
+/** What bars are coloured by, and what they are compared with. */
+function Colours() {
+  const { doc } = useDoc();
+  const ui = usePlanView();
+  const dispatch = useAppDispatch();
+  const set = (s: Partial<PlanUi>): void => void dispatch(planActions.set(s));
+  return (
+    <div className="group-builder">
+      <label className="filter-line">
+        <span className="muted group-word">Coloured by</span>
+        <select data-autofocus value={ui.colourBy ?? ''} onChange={(e) => set({ colourBy: e.target.value || null })}>
+          <option value="">nothing</option>
+          {[...fieldsOf(doc).values()].filter(colouring).map((f) => (
+            <option key={f.key} value={f.key}>
+              {f.title}
+            </option>
+          ))}
+        </select>
+      </label>
+      <label className="filter-line">
+        <span className="muted group-word">Bar look</span>
+        <select value={ui.look ?? ''} onChange={(e) => set({ look: e.target.value || null })}>
+          <option value="">as usual</option>
+          {ordered(doc, 'looks').map((l) => (
+            <option key={l.id} value={l.id}>
+              {l.name}
+            </option>
+          ))}
+        </select>
+      </label>
+      <label className="filter-line">
+        <span className="muted group-word">Compared with</span>
+        <select value={ui.baseline} onChange={(e) => set({ baseline: e.target.value })}>
+          <option value="compared">what the project compares with</option>
+          <option value="none">nothing drawn</option>
+          {ordered(doc, 'snapshots')
+            .filter((s) => s.kind !== 'restorePoint')
+            .map((s) => (
+              <option key={s.id} value={`copy ${s.id}`}>
+                {s.name || labelOfCopy(s)}
+              </option>
+            ))}
+        </select>
+      </label>
+      <label className="filter-line">
+        <input type="checkbox" checked={ui.legend} onChange={(e) => set({ legend: e.target.checked })} /> Legend on the picture
+      </label>
+      <p className="muted strip-note">Looks by rules are made in the Library. A colour given by hand goes before both; critical work keeps its edge.</p>
+    </div>
+  );
+}
 
 /** What a view is compared with, where that is not what the project compares with. */
 function against(doc: Document, baseline: string): string {
@@ -178,14 +193,15 @@ function QuickChoices() {
 }
 
 /** Gives all activities that are shown one value: a rule is a filter and what is given to all that it lets through. */
-function GiveAll({ rows }: { rows: readonly PlanRow[] }) {
+function GiveAll({ now }: { now: RowsNow }) {
   const session = useSession();
-  const { doc } = session;
+  const { doc } = useDoc();
+  useTopic('view');
   const fields = stampable(doc);
   const [key, setKey] = useState('');
   const [text, setText] = useState('');
   const f = fields.find((x) => x.key === key);
-  const inRows = new Set(rows.flatMap((r) => (r.kind === 'activity' ? [r.id] : r.kind === 'wbs' && r.group ? r.group.members : [])));
+  const inRows = new Set(now.current.rows.flatMap((r) => (r.kind === 'activity' ? [r.id] : r.kind === 'wbs' && r.group ? r.group.members : [])));
   const ids = [...inRows];
   return (
     <div className="filter-line give-all">
