@@ -1,25 +1,26 @@
-import { memo, useDeferredValue } from 'react';
+import { memo, useDeferredValue, useState } from 'react';
 import { usePlan } from '../app/store';
 import type { WbsNode } from '@yellowhammer/core/model/schema';
 import { PROJECT_ROW, projectRow } from '@yellowhammer/core/outline/outline';
 import type { Chosen } from '../app/panel';
-import { useSession, useTopic, useWithDates } from '../project/hooks';
+import { useSelectionWithDates, useSession, useTopic, useWithDates } from '../project/hooks';
 import { sections } from './panels';
 import { Section } from './Section';
 
 /**
  * What is selected: the sections of the list that fit it, on one page that scrolls. It follows the sheet a moment later,
  * so that the cursor, the cell and the bars never wait for it, and waits for dates that are on their way itself, unless
- * somebody types in it. Sections are drawn when this is; they need not listen.
+ * somebody types or points in it. Sections are drawn when this is; they need not listen.
  */
 export function Inspector({ onGo }: { onGo: (id: string) => void }) {
   const { selected } = usePlan();
   const versions = `${useTopic('doc')} ${useTopic('view')} ${useTopic('links')}`;
-  const away = !document.activeElement?.closest('.inspector');
-  return <Shown selected={useDeferredValue(useWithDates(selected, away))} versions={useDeferredValue(useWithDates(versions, away))} onGo={onGo} />;
+  const [pointed, setPointed] = useState(false);
+  const away = !pointed && !document.activeElement?.closest('.inspector');
+  return <Shown selected={useDeferredValue(useSelectionWithDates(selected, away))} versions={useDeferredValue(useWithDates(versions, away))} onGo={onGo} onPoint={setPointed} />;
 }
 
-const Shown = memo(function Shown({ selected, onGo }: { selected: string[]; versions: string; onGo: (id: string) => void }) {
+const Shown = memo(function Shown({ selected, onGo, onPoint }: { selected: string[]; versions: string; onGo: (id: string) => void; onPoint: (inside: boolean) => void }) {
   const session = useSession();
   const { doc } = session;
   const activities = selected.flatMap((id) => doc.activities.get(id) ?? []);
@@ -30,7 +31,7 @@ const Shown = memo(function Shown({ selected, onGo }: { selected: string[]; vers
   };
   const shown = sections.filter((s) => s.for(chosen, session));
   return (
-    <aside className="inspector" aria-label="Inspector">
+    <aside className="inspector" aria-label="Inspector" onPointerEnter={() => onPoint(true)} onPointerLeave={() => onPoint(false)}>
       {activities.length === 0 && !chosen.node && (
         <>
           <h2>Nothing selected</h2>

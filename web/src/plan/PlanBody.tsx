@@ -16,7 +16,7 @@ import { parseInstant } from '@yellowhammer/core/time/instant';
 import { LinkTip, type PointedLink } from './LinkTip';
 import { type Editing, type RowHandlers, SheetRow, widthOf } from './SheetRow';
 import { TimelineWindow } from './Timeline';
-import { useWithDates } from '../project/hooks';
+import { useSelectionWithDates } from '../project/hooks';
 import type { ProjectSession } from '../project/session';
 import { BarTip } from './BarTip';
 import { useRowDrag } from './useRowDrag';
@@ -108,7 +108,7 @@ export function PlanBody(p: Props) {
   const last = useDeferredValue(Math.min(rows.length - 1, Math.ceil(((items[items.length - 1]?.index ?? -1) + 1) / STEP) * STEP));
   const height = heights.total;
   // Which bars are selected is drawn a moment after the cursor: drawing all bars anew would hold it up.
-  const marked = useDeferredValue(useWithDates(p.selected));
+  const marked = useDeferredValue(useSelectionWithDates(p.selected));
   const sheet = useRef<HTMLDivElement>(null);
   const namesAt = ui.columns.slice(0, Math.max(0, ui.columns.indexOf('name'))).reduce((n, k) => n + widthOf(p.context.doc, k, ui.widths, ui.clock), 0) + 10 - p.sheetX;
   const rowDrag = useRowDrag({ session: p.session, rows, heights, closed: p.closed, body: sheet, scroller: p.scroller, namesAt });

@@ -2,6 +2,7 @@
 import { createContext, useContext, useRef, useSyncExternalStore } from 'react';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { ScheduleView } from '@yellowhammer/core/schedule/view';
+import { heldSelection, type HeldSelection } from './held-selection';
 import type { ProjectSession, Topic } from './session';
 
 export const SessionContext = createContext<ProjectSession | null>(null);
@@ -47,6 +48,19 @@ export function useWithDates<T>(value: T, wait = true): T {
   const kept = useRef(value);
   if (!wait || !computing.datesSoon) kept.current = value;
   return kept.current;
+}
+
+/**
+ * What is selected, held with dates that are on their way only where the edit itself moved the selection (Enter goes down a
+ * row). Where somebody goes to another row, what is typed into the inspector a moment later must be about that row.
+ */
+export function useSelectionWithDates<T>(selected: T, wait = true): T {
+  useTopic('view');
+  const edits = useTopic('doc');
+  const { computing } = useSession();
+  const kept = useRef<HeldSelection<T>>({ now: selected, edits, moved: false, shown: selected });
+  kept.current = heldSelection(kept.current, selected, edits, wait && computing.datesSoon);
+  return kept.current.shown;
 }
 
 export const newId = (): string => crypto.randomUUID();
