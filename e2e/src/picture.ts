@@ -62,6 +62,8 @@ journey('a link is pointed at, selected and deleted; one is drawn to a bar with 
   equal(await page.getByRole('button', { name: /: delete$/ }).count(), 0, 'the link is gone from the dock');
   await page.keyboard.press('Control+z');
   await plan.expect('Pour', 'predecessors', '110FS+1d');
+  // The line is drawn with the dates.
+  await plan.expect('Pour', 'start', '5 Mar 26');
   await page.mouse.move(...(await onLine(page, 'l')));
   await page.mouse.down();
   await page.mouse.up();

@@ -126,6 +126,7 @@ export const rowCommands: readonly Command[] = [
     group: 'Rows',
     where: ['row', 'bar'],
     letter: 'M',
+    ofDates: true,
     then: 'select',
     able: tried((c) => mergeActivities(c.doc, c.view, inOutline(c), null)),
     run: (c) => mergeActivities(c.doc, c.view, inOutline(c), null),
@@ -148,6 +149,7 @@ export const rowCommands: readonly Command[] = [
     words: 'convert turn into merge collapse roll up',
     group: 'Rows',
     where: ['node'],
+    ofDates: true,
     then: 'select',
     able(c) {
       const [id, ...more] = nodes(c);

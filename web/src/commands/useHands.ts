@@ -48,6 +48,11 @@ export function useHands(): Doing {
       const c = typeof command === 'string' ? commandOf(command) : command;
       if (!c) return;
       const h = hands(target);
+      if (c.ofDates && session.stale && !session.paused) {
+        // Not where something else was selected meanwhile: it would be done to that.
+        void session.current().then(() => store.getState().plan.selected === h.ui.selected && act(c, target));
+        return;
+      }
       const able = c.able(h);
       if (able === true) c.run(h);
       else session.onNotice({ tone: 'problem', title: `${c.title}: not now`, text: able });

@@ -406,4 +406,12 @@ export class ProjectSession {
   get stale(): boolean {
     return this.computing.stale;
   }
+
+  /** Resolves when the dates are those of the plan as it is, or when nobody computes them. */
+  async current(): Promise<void> {
+    while (this.stale && !this.paused)
+      await new Promise<void>((resolve) => {
+        const end = this.subscribe('view', () => (end(), resolve()));
+      });
+  }
 }
