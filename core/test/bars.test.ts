@@ -53,6 +53,11 @@ describe('pieces', () => {
       ['03-02 08:00 - 03-03 17:00 done', '03-18 08:00 - 03-19 17:00 done'],
     ],
     [
+      'two stops ahead of the data date',
+      plan(week(['03-05', '03-17'], ['03-19', '04-01']), { actualStart: '2026-03-02T08:00', remaining: d(4) }, { dataDate: '2026-03-04T08:00' }),
+      ['03-02 08:00 - 03-04 08:00 done', '03-04 08:00 - 03-04 17:00', '03-18 08:00 - 03-18 17:00', '04-02 08:00 - 04-03 17:00'],
+    ],
+    [
       'finished out of work',
       plan(week(), { actualStart: '2026-03-02T08:00', actualFinish: '2026-03-03T17:00' }, { dataDate: '2026-03-20T08:00' }),
       ['03-02 08:00 - 03-03 17:00 done'],
@@ -83,9 +88,24 @@ describe('pieces', () => {
   });
   test('levels of effort are never parted', () => {
     const p = plan(week(['03-04', '03-20']));
-    p.activities.push(['E', '0d', { type: 'levelOfEffort' }]);
-    expect(barIn({ ...p, links: ['A SS > E', 'A FF > E'] }, 'E').pieces).toHaveLength(1);
+    p.activities.push(['E', '0d @own', { type: 'levelOfEffort' }]);
+    const all = { ...p, links: ['A SS > E', 'A FF > E'] };
+    expect([barIn(all, 'A').pieces.length, barIn(all, 'E').pieces.length]).toEqual([2, 1]);
   });
+});
+
+test('a span that ends or begins with a stop has no piece there; a stop at its end parts it only where it is longer than nine days', () => {
+  const doc = documentOf(plan(week(['03-09', '03-31'])));
+  const c = sure(calendarFor(doc, sure(doc.activities.get('A'))));
+  const spans = (from: string, to: string): string[] => parted(c, t(from), t(to), false).map((x) => `${known(x.from)} - ${known(x.to)}`);
+  // Work ends on Friday 6 at 17:00 and goes on on Wednesday 1 April at 08:00.
+  expect(spans('03-06T08:00', '03-25T08:00')).toEqual(['03-06 08:00 - 03-06 17:00']);
+  expect(spans('03-09T00:00', '04-01T17:00')).toEqual(['04-01 08:00 - 04-01 17:00']);
+  expect(spans('03-06T08:00', '03-15T17:00')).toEqual(['03-06 08:00 - 03-15 17:00']);
+  expect(spans('03-06T08:00', '03-15T17:01')).toEqual(['03-06 08:00 - 03-06 17:00']);
+  // Within a stop alone, of just nine days and of a minute more.
+  expect(spans('03-09T08:00', '03-18T08:00')).toEqual(['03-09 08:00 - 03-18 08:00']);
+  expect(spans('03-09T08:00', '03-18T08:01')).toEqual([]);
 });
 
 test('stops are found from the first instant to the last, and asked for again they are the same list', () => {

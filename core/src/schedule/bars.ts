@@ -32,7 +32,8 @@ const LONG_STOP = 9 * MINUTES_PER_DAY;
 const stops = new WeakMap<WorkCalendar, Map<string, [Instant, Instant][]>>();
 
 /** Long stretches without work between two instants; kept, since they are asked for at every drawing. */
-export function longStops(c: WorkCalendar, from: Instant, to: Instant): [Instant, Instant][] {
+export function longStops(c: WorkCalendar, from: Instant, to: Instant): readonly [Instant, Instant][] {
+  if (to - from <= LONG_STOP) return [];
   let known = stops.get(c);
   if (!known) stops.set(c, (known = new Map()));
   const key = `${from} ${to}`;
@@ -51,14 +52,14 @@ export function longStops(c: WorkCalendar, from: Instant, to: Instant): [Instant
 }
 
 /** A bar parted where work stops for long. */
-export const parted = (c: WorkCalendar, from: Instant, to: Instant, done: boolean): Piece[] => split(from, to, done, to - from > LONG_STOP ? longStops(c, from, to) : []);
+export const parted = (c: WorkCalendar, from: Instant, to: Instant, done: boolean): Piece[] => split(from, to, done, longStops(c, from, to));
 
 function split(from: Instant, to: Instant, done: boolean, gaps: readonly [Instant, Instant][]): Piece[] {
   const out: Piece[] = [];
   let at = from;
   for (const [a, b] of gaps) {
-    if (b <= at || a >= to) continue;
-    if (a > at) out.push({ from: at, to: Math.min(a, to), done });
+    if (a >= to) break;
+    if (a > at) out.push({ from: at, to: a, done });
     at = Math.max(at, b);
   }
   if (at < to) out.push({ from: at, to, done });
@@ -73,7 +74,7 @@ export function barOf(doc: Document, view: ScheduleView, a: Activity): BarShape 
   const finish = view.finish[i]!;
   const c = calendarFor(doc, a);
   const ahead = view.aheadFrom[i]!;
-  const gaps = c && a.type === 'task' && finish - start > LONG_STOP ? longStops(c, start, finish) : [];
+  const gaps = c && a.type === 'task' ? longStops(c, start, finish) : [];
   let pieces: Piece[];
   if (view.state[i] === 2) pieces = split(start, finish, true, gaps);
   else if (view.state[i] === 1) pieces = [...split(start, Math.min(ahead, finish), true, gaps), ...split(Math.min(ahead, finish), finish, false, gaps)];
@@ -85,7 +86,7 @@ export function barOf(doc: Document, view: ScheduleView, a: Activity): BarShape 
     pieces,
     critical: view.critical[i] === 1,
     near: view.nearCritical[i] === 1,
-    floatTo: tf !== NONE && tf > 0 ? view.lateFinish[i]! : NONE,
+    floatTo: tf > 0 ? view.lateFinish[i]! : NONE,
     left: view.length[i]!,
     planned: view.planned[i]!,
     state: view.state[i]!,

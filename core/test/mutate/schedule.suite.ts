@@ -6,6 +6,7 @@ import '../rules-answers.test';
 import '../rules-float.test';
 import '../rules-settled.test';
 import '../bars.test';
+import '../calendar-chain.test';
 import '../calendar-commands.test';
 import '../chain.test';
 import '../loops.test';
