@@ -18,4 +18,5 @@ import '../drag.test';
 import '../rollup.test';
 import '../load.test';
 import '../explain.test';
+import '../float-paths.test';
 import './schedule-twin';
