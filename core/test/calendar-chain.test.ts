@@ -2,7 +2,7 @@
 import { applyChanges } from '@yellowhammer/core/change/change';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { Calendar } from '@yellowhammer/core/model/schema';
-import { calendarFor, calendarsOf, chainExceptions, compileCalendar, dayLengths, resolveCalendar } from '@yellowhammer/core/schedule/calendars';
+import { calendarFor, calendarsOf, chainExceptions, compileCalendar, dayLengths, elapsedCalendar, resolveCalendar } from '@yellowhammer/core/schedule/calendars';
 import { documentOf, fiveDays, sure } from './helpers';
 
 const day = [['08:00', '14:00']];
@@ -11,6 +11,9 @@ const stop = (on: string): Record<string, unknown> => ({ name: on, from: on, to:
 /** Calendars of a project, each by its id, what it is based on and what it states itself. */
 const chained = (...rows: [id: string, basedOn: string | null, states?: Record<string, unknown>][]): Document =>
   documentOf({ activities: [], calendars: rows.map(([id, basedOn, states]) => ({ id, name: id, basedOn, ...states })) });
+/** Exceptions as the reader makes them. */
+const stopsOf = (n: number): Calendar['exceptions'] =>
+  sure(chained(['E', null, { week: short, exceptions: Array.from({ length: n }, (_, i) => stop(`2026-03-0${i + 4}`)) }]).calendars.get('E')).exceptions;
 function change(doc: Document, id: string, fields: Partial<Calendar>): void {
   const before = sure(doc.calendars.get(id));
   applyChanges(doc, [{ table: 'calendars', id, before, after: { ...before, ...fields } }]);
@@ -94,14 +97,10 @@ describe('what is kept', () => {
     const first = calendarsOf(doc);
     expect(calendarsOf(doc)).toBe(first);
     const [a, b, c] = ['A', 'B', 'C'].map((id) => usable(doc, id));
-    change(doc, 'B', {
-      exceptions: [
-        { ...sure(documentOf({ activities: [], calendars: [{ id: 'E', name: 'E', week: short, exceptions: [stop('2026-03-04')] }] }).calendars.get('E')).exceptions[0]! },
-      ],
-    });
+    change(doc, 'B', { exceptions: stopsOf(1) });
     expect(calendarsOf(doc)).not.toBe(first);
     expect([usable(doc, 'A') === a, usable(doc, 'B') === b, usable(doc, 'C') === c]).toEqual([false, false, true]);
-    // Four days of six hours from Monday 2 March; with the 4th off the third is a Thursday.
+    // The stop takes one day of six hours.
     expect(usable(doc, 'A').total).toBe(sure(a).total - 360);
   });
 
@@ -124,6 +123,24 @@ describe('what is kept', () => {
     expect(calendarsOf(doc).usable.has('Z')).toBe(false);
   });
 
+  test('by its row where it has more than 300 exceptions, and by its content up to them', () => {
+    const doc = chained(['parent', null, { week: short }], ['A', 'parent'], ['B', 'parent']);
+    const one = stopsOf(1)[0]!;
+    const many = (n: number) => Array.from({ length: n }, () => one);
+    change(doc, 'A', { exceptions: many(300) });
+    change(doc, 'B', { exceptions: many(301) });
+    const [a, b] = [usable(doc, 'A'), usable(doc, 'B')];
+    change(doc, 'five', { name: 'Of another name' });
+    expect([usable(doc, 'A') === a, usable(doc, 'B') === b]).toEqual([true, true]);
+    // Other rows with the same in them.
+    for (const id of ['A', 'B']) change(doc, id, {});
+    expect([usable(doc, 'A') === a, usable(doc, 'B') === b]).toEqual([true, false]);
+    const b2 = usable(doc, 'B');
+    change(doc, 'parent', { exceptions: [one] });
+    expect(usable(doc, 'B') === b2).toBe(false);
+    expect(elapsedCalendar()).toBe(elapsedCalendar());
+  });
+
   test('64 by their content, those that were asked for last', () => {
     const of = (n: number) => ({ id: `c${n}`, name: `c${n}`, week: null, exceptions: [], hoursPerDay: 8, daysPerWeek: n });
     const [first, second] = [compileCalendar(of(0)), compileCalendar(of(1))];
@@ -133,6 +150,38 @@ describe('what is kept', () => {
     compileCalendar(of(64));
     expect([compileCalendar(of(0)) === first, compileCalendar(of(1)) === second]).toEqual([true, false]);
   });
+});
+
+test('what cannot be used is told with its place; 20,000 exceptions can be, those of the parents counted', () => {
+  const doc = chained(['A', 'B'], ['B', null, { week: short }], ['empty', null, { week: [[], [], [], [], [], [], []] }]);
+  const told = () => calendarsOf(doc).problems.map((p) => [p.code, p.message, p.where]);
+  const empty = [
+    'CALENDAR_EMPTY',
+    'Calendar empty has no working time at all. It cannot be used; give it hours on at least one day.',
+    { table: 'calendars', id: 'empty', label: 'empty', field: 'week' },
+  ];
+  expect(told()).toEqual([empty]);
+  const one = stopsOf(1)[0]!;
+  change(doc, 'B', { exceptions: Array.from({ length: 19_999 }, () => one) });
+  change(doc, 'A', { exceptions: [one] });
+  expect(told()).toEqual([empty]);
+  change(doc, 'A', { exceptions: [one, one] });
+  expect(told()).toEqual([
+    [
+      'CALENDAR_TOO_LARGE',
+      'Calendar A has 20001 exceptions with those of the calendars it is based on, more than the 20000 that can be computed. It cannot be used; delete exceptions that lie in the past, or put runs of days into one.',
+      { table: 'calendars', id: 'A', label: 'A', field: 'exceptions' },
+    ],
+    empty,
+  ]);
+  expect([...calendarsOf(doc).usable.keys()].filter((id) => id.length === 1)).toEqual(['B']);
+  change(doc, 'B', { basedOn: 'A' });
+  const loop = (id: string) => [
+    'CALENDAR_LOOP',
+    `Calendar ${id}: the calendars it is based on run in a loop. It cannot be used; cut one of them loose.`,
+    { table: 'calendars', id, label: id, field: 'basedOn' },
+  ];
+  expect(told()).toEqual([loop('A'), loop('B'), empty]);
 });
 
 describe('the calendar that an activity is computed on', () => {
