@@ -51,6 +51,29 @@ describe('float, critical, driving', () => {
     expect(r.a['A']!.critical).toBe(true);
     expect(r.a['B']!.critical).toBe(true);
   });
+  test('by the longest path float decides nothing but what is near-critical', () => {
+    const judged = (more: Record<string, unknown>): [boolean, boolean][] =>
+      Object.values(
+        compute({
+          activities: [
+            ['A', '5d'],
+            ['B', '4d'],
+            ['C', '2d'],
+          ],
+          options: { criticalThreshold: 1, nearCriticalThreshold: 3, ...more },
+        }).a,
+      ).map((x) => [x.critical, (x as { nearCritical?: boolean }).nearCritical === true]);
+    expect(judged({ criticalBy: 'longestPath' })).toEqual([
+      [true, false],
+      [false, true],
+      [false, true],
+    ]);
+    expect(judged({ criticalBy: 'float' })).toEqual([
+      [true, false],
+      [true, false],
+      [false, true],
+    ]);
+  });
   test('an open end floats to the project finish', () => {
     expect(
       compute({

@@ -11,7 +11,7 @@ import { colouring } from '@yellowhammer/core/view/looks';
 import { quickWords } from '@yellowhammer/core/view/organise';
 import { filterWords } from '@yellowhammer/core/view/words';
 import { setCells } from '@yellowhammer/core/commands/cells';
-import { planActions, useAppDispatch, usePlanView, type PlanUi } from '../../app/store';
+import { planActions, useAppDispatch, usePlan, usePlanView, type PlanUi } from '../../app/store';
 import { newId, useDoc, useDocText, useSession, useTopic } from '../../project/hooks';
 import type { PlanRow } from '../rows';
 import { filterOf } from '../rows';
@@ -197,15 +197,17 @@ function GiveAll({ now }: { now: RowsNow }) {
   const session = useSession();
   const { doc } = useDoc();
   useTopic('view');
+  // Closing a node shows fewer rows.
+  usePlan();
   const fields = stampable(doc);
   const [key, setKey] = useState('');
   const [text, setText] = useState('');
   const f = fields.find((x) => x.key === key);
-  const inRows = new Set(now.current.rows.flatMap((r) => (r.kind === 'activity' ? [r.id] : r.kind === 'wbs' && r.group ? r.group.members : [])));
-  const ids = [...inRows];
+  const shownNow = (): string[] => [...new Set(now.current.rows.flatMap((r) => (r.kind === 'activity' ? [r.id] : r.kind === 'wbs' && r.group ? r.group.members : [])))];
+  const many = shownNow().length;
   return (
     <div className="filter-line give-all">
-      <span className="muted">Give the {ids.length} rows shown</span>
+      <span className="muted">Give the {many} rows shown</span>
       <select aria-label="Field to give" value={key} onChange={(e) => (setKey(e.target.value), setText(''))}>
         <option value="">a value of …</option>
         {fields.map((x) => (
@@ -223,7 +225,7 @@ function GiveAll({ now }: { now: RowsNow }) {
         </select>
       )}
       {f && (
-        <button type="button" className="dark-button" disabled={ids.length === 0} onClick={() => session.run(setCells(doc, ids, key, text, newId, session.view))}>
+        <button type="button" className="dark-button" disabled={many === 0} onClick={() => session.run(setCells(doc, shownNow(), key, text, newId, session.view))}>
           Give it
         </button>
       )}
