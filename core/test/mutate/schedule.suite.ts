@@ -13,6 +13,7 @@ import '../loops.test';
 import '../schedule-json.test';
 import '../schedule-view.test';
 import '../schedule-problems.test';
+import '../set-aside.test';
 import '../work.test';
 import '../drag.test';
 import '../rollup.test';
