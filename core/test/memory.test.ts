@@ -113,3 +113,67 @@ test('an edit of a value keeps the network, its ids and its links; what is shown
   const third = sure(schedule(doc, memory).computed).network;
   expect([third.ids, third.size, third.links]).toEqual([['A', 'B'], 2, 1]);
 });
+
+describe('what is looked up', () => {
+  const chain = (ids: readonly string[]): { activities: Activity[]; links: Link[] } => {
+    const doc = documentOf({ activities: ids.map((id) => [id, '1d']), links: ids.slice(1).map((id, i) => `${ids[i]} > ${id}`) });
+    return { activities: [...doc.activities.values()], links: [...doc.links.values()] };
+  };
+  const ids = Array.from({ length: 40 }, (_, i) => `A${i}`);
+  /** How often a place is asked for by id, and the ends as pairs of ids. */
+  function asked(memory: NetworkMemory, activities: readonly Activity[], links: readonly Link[]): { times: number; ends: string[] } {
+    const slots = (memory as unknown as { slots: Map<string, unknown> }).slots;
+    let times = 0;
+    const get = slots.get.bind(slots);
+    slots.get = (id) => (times++, get(id));
+    const { from, to } = memory.endsOf(activities, links);
+    slots.get = get;
+    return { times, ends: links.map((_, l) => `${activities[from[l]!]?.id ?? '-'} ${activities[to[l]!]?.id ?? '-'}`) };
+  }
+  const paired = (links: readonly Link[]): string[] => links.map((l) => `${l.from} ${l.to}`);
+
+  test('all of it once, then only what is new, wherever it stands; what two are taken out before is found again', () => {
+    const { activities, links } = chain(ids);
+    const memory = new NetworkMemory();
+    expect(asked(memory, activities, links)).toEqual({ times: 40 + 2 * 39, ends: paired(links) });
+    expect(asked(memory, activities, links)).toEqual({ times: 0, ends: paired(links) });
+    const more: Activity = { ...activities[0]!, id: 'new' };
+    const tie: Link = { ...links[0]!, id: 'tie', from: 'A3', to: 'new' };
+    for (const at of [0, 17, 40]) {
+      const [withMore, withTie] = [activities.toSpliced(at, 0, more), links.toSpliced(Math.min(at, 39), 0, tie)];
+      expect(asked(memory, withMore, withTie)).toEqual({ times: 1 + 2, ends: paired(withTie) });
+      expect(asked(memory, activities, links)).toEqual({ times: 0, ends: paired(links) });
+    }
+    // Two gone from the beginning, the middle and the end; the ends of their links with them.
+    for (const at of [0, 17, 38]) {
+      const fewer = activities.toSpliced(at, 2);
+      const gone = new Set(activities.slice(at, at + 2).map((a) => a.id));
+      expect(asked(memory, fewer, links)).toEqual({ times: 0, ends: links.map((l) => [l.from, l.to].map((id) => (gone.has(id) ? '-' : id)).join(' ')) });
+      expect(asked(memory, activities, links)).toEqual({ times: 2, ends: paired(links) });
+      const left = links.toSpliced(at, 2);
+      expect(asked(memory, activities, left)).toEqual({ times: 0, ends: paired(left) });
+      expect(asked(memory, activities, links).ends).toEqual(paired(links));
+    }
+  });
+
+  test('an end that was not there and comes', () => {
+    const { activities, links } = chain(ids.slice(0, 3));
+    const memory = new NetworkMemory();
+    expect(asked(memory, activities.slice(0, 2), links).ends).toEqual(['A0 A1', 'A1 -']);
+    expect(asked(memory, activities, links).ends).toEqual(['A0 A1', 'A1 A2']);
+    expect(asked(memory, activities.slice(1), links).ends).toEqual(['- A1', 'A1 A2']);
+  });
+
+  test('those that went long ago are let go, once there are twice as many as the plan has and a thousand', () => {
+    const { activities, links } = chain(['A0', 'A1']);
+    const memory = new NetworkMemory();
+    const slots = (): number => (memory as unknown as { slots: Map<string, unknown> }).slots.size;
+    const passing = (n: number): Activity => ({ ...activities[0]!, id: `x${n}` });
+    // Each time another third activity: 2 * 3 + 1000 places are kept.
+    for (let n = 0; n < 1004; n++) memory.endsOf([...activities, passing(n)], links);
+    expect(slots()).toBe(1006);
+    expect(asked(memory, [...activities, passing(2000)], links).ends).toEqual(['A0 A1']);
+    expect(slots()).toBe(3);
+    expect(asked(memory, [...activities, passing(2001)], links)).toEqual({ times: 1, ends: ['A0 A1'] });
+  });
+});
