@@ -196,6 +196,15 @@ test.each<[string, PlanText, string, 'error' | 'warning', string, string | null]
     'levellingDelay',
   ],
   [
+    'a constraint on a margin',
+    one('margin 2d', late('startNotBefore', '2026-03-12')),
+    'CONSTRAINT_SET_ASIDE',
+    'error',
+    ': a margin takes no constraints; they were set aside.',
+    'constraints',
+  ],
+  ['a delay of a margin', one('margin 2d', { levellingDelay: 1 }), 'DELAY_SET_ASIDE', 'error', ': a margin takes no levelling delay; it was set aside.', 'levellingDelay'],
+  [
     'a pin a minute before the data date',
     one('2d', late('pinnedStart', '2026-03-09T07:59')),
     'PIN_BEFORE_DATA_DATE',

@@ -1,5 +1,5 @@
 /** What the interface is handed of a schedule: by activity in the order of the file, links, roll-ups, and what a baseline was. */
-import { schedule } from '@yellowhammer/core/schedule/schedule';
+import { schedule, scheduleDates } from '@yellowhammer/core/schedule/schedule';
 import { baselineViewOf, linkState, placeOf, viewOf } from '@yellowhammer/core/schedule/view';
 import { NONE } from '@yellowhammer/core/schedule/network';
 import { formatInstant } from '@yellowhammer/core/time/instant';
@@ -17,6 +17,15 @@ const plan: PlanText = {
   ],
   links: ['A > B', 'B > C', 'D > C'],
 };
+
+test('how long each part took is told, in the order in which they are made', () => {
+  const parts: [string, number][] = [];
+  const began = performance.now();
+  scheduleDates(documentOf(plan), undefined, (part, ms) => parts.push([part, ms]));
+  const whole = performance.now() - began;
+  expect(parts.map(([part]) => part)).toEqual(['network', 'passes']);
+  for (const [, ms] of parts) expect(ms > 0 && ms <= whole).toBe(true);
+});
 
 test('by activity, in the order of the file', () => {
   const v = viewIn(documentOf(plan));

@@ -15,6 +15,7 @@ import '../schedule-view.test';
 import '../schedule-problems.test';
 import '../set-aside.test';
 import '../work.test';
+import '../working.test';
 import '../drag.test';
 import '../rollup.test';
 import '../load.test';
