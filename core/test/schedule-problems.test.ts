@@ -17,6 +17,15 @@ const behind = (before: string, size: string, more: Record<string, unknown>): Pl
   ],
   links: ['P > A'],
 });
+/** 7 Dig before something that is to begin on 20 March. */
+const before = (size: string, more: Record<string, unknown>): PlanText => ({
+  project: dd,
+  activities: [
+    ['A', size, { name: 'Dig', code: '7', ...more }],
+    ['Z', '1d', late('startNotAfter', '2026-03-20')],
+  ],
+  links: ['A > Z'],
+});
 const gap = {
   id: 'gap',
   name: 'Gap',
@@ -197,13 +206,13 @@ test.each<[string, PlanText, string, 'error' | 'warning', string, string | null]
   ],
   [
     'a constraint on a margin',
-    one('margin 2d', late('startNotBefore', '2026-03-12')),
+    before('margin 2d', late('startNotBefore', '2026-03-12')),
     'CONSTRAINT_SET_ASIDE',
     'error',
     ': a margin takes no constraints; they were set aside.',
     'constraints',
   ],
-  ['a delay of a margin', one('margin 2d', { levellingDelay: 1 }), 'DELAY_SET_ASIDE', 'error', ': a margin takes no levelling delay; it was set aside.', 'levellingDelay'],
+  ['a delay of a margin', before('margin 2d', { levellingDelay: 1 }), 'DELAY_SET_ASIDE', 'error', ': a margin takes no levelling delay; it was set aside.', 'levellingDelay'],
   [
     'a pin a minute before the data date',
     one('2d', late('pinnedStart', '2026-03-09T07:59')),
