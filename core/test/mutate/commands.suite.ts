@@ -40,3 +40,4 @@ import '../properties.test';
 import '../typed-plan.test';
 import '../views.test';
 import '../work.test';
+import '../shared-rows.test';
