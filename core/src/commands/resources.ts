@@ -7,6 +7,7 @@ import { ownFieldsFor, readOwn, standardValues } from '../fields/own-values.ts';
 import { withValue, ownKey } from '../model/values.ts';
 import { unassign } from './assign.ts';
 import { count, done, type NewId, type Outcome, refused, settled } from './result.ts';
+import { typedNumber } from '../model/number-text.ts';
 
 /** Tables of the Library's page of resources. */
 export type PeopleTable = 'resourceGroups' | 'roles' | 'resources' | 'crews';
@@ -204,8 +205,8 @@ export function importResources(doc: Document, rows: readonly (readonly string[]
     for (const head of ['units', 'rate'] as const) {
       const typed = at(head);
       if (!typed) continue;
-      const value = Number(typed.replace(/,/g, ''));
-      if (!Number.isFinite(value) || value < 0 || value > 1_000_000) return no(`${typed} cannot be read as ${head}.`);
+      const value = typedNumber(typed);
+      if (value === undefined || value < 0 || value > 1_000_000) return no(`${typed} cannot be read as ${head}.`);
       numbers[head] = Math.round(value * 1000) / 1000;
     }
     const known = ids.resources.get(name.toLowerCase());

@@ -11,7 +11,7 @@ import type { Expense, When } from '../model/money-schema.ts';
 import { parseInstant } from '../time/instant.ts';
 import { parseTypedDate, showTypedDate } from '../time/typed-date.ts';
 import { expenseFigures } from './parts.ts';
-import { numberText } from '../model/number-text.ts';
+import { numberText, typedNumber } from '../model/number-text.ts';
 
 export const whenNames: Record<When, string> = { start: 'at start', finish: 'at finish', date: 'on a date', even: 'evenly' };
 
@@ -120,8 +120,8 @@ export const expenseColumns: readonly Column[] = [
     width: 66,
     show: (e) => plain(e.quantity),
     read(text) {
-      const n = text === '' ? null : Number(text.replace(/[\s,]/g, ''));
-      return n === null || (Number.isFinite(n) && n >= 0 && n <= 1e9) ? { quantity: n } : `${text} cannot be read as a quantity.`;
+      const n = text === '' ? null : typedNumber(text);
+      return n === null || (n !== undefined && n >= 0 && n <= 1e9) ? { quantity: n } : `${text} cannot be read as a quantity.`;
     },
   },
   {

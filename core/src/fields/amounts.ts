@@ -1,12 +1,12 @@
 /** Amounts of money as people type and read them. */
 
-import { numberText } from '../model/number-text.ts';
+import { numberText, typedNumber } from '../model/number-text.ts';
 
 /** An amount as people type it: `1,234.50`; null where nothing is typed, undefined where it cannot be read. */
 export function readAmount(text: string): number | null | undefined {
   if (text.trim() === '') return null;
-  const n = Number(text.replace(/[\s,\u2019']/g, '').replace('−', '-'));
-  return Number.isFinite(n) && Math.abs(n) <= 1e12 ? Math.round(n * 100) / 100 : undefined;
+  const n = typedNumber(text);
+  return n !== undefined && Math.abs(n) <= 1e12 ? Math.round(n * 100) / 100 : undefined;
 }
 
 /** An amount with two decimals where it has any: `1,234`, `1,234.50`. */

@@ -9,7 +9,7 @@ import { formatDuration, parseDuration } from '../time/duration.ts';
 import { parseDay } from '../time/instant.ts';
 import { showTypedDate } from '../time/typed-date.ts';
 import { readAddress, typedDate, unreadableDate } from './typed.ts';
-import { numberText } from '../model/number-text.ts';
+import { numberText, typedNumber } from '../model/number-text.ts';
 
 /** A row that own fields may belong to. */
 export type OwnedRow = Rows[OwnOf];
@@ -31,8 +31,8 @@ export function readOwn(own: OwnField, text: string, doc: Document, row: Calenda
     case 'number':
     case 'money': {
       const plain = own.unit && t.toLowerCase().endsWith(own.unit.toLowerCase()) ? t.slice(0, -own.unit.length) : t;
-      const n = Number(plain.replace(/[\s,]/g, ''));
-      return Number.isFinite(n) && Math.abs(n) <= 1e15 ? { value: n } : { error: `${t} cannot be read as ${own.kind === 'money' ? 'an amount' : 'a number'}.` };
+      const n = typedNumber(plain);
+      return n !== undefined && Math.abs(n) <= 1e15 ? { value: n } : { error: `${t} cannot be read as ${own.kind === 'money' ? 'an amount' : 'a number'}.` };
     }
     case 'date': {
       const date = typedDate(doc, t);

@@ -11,6 +11,7 @@ import { showTypedDate } from '../time/typed-date.ts';
 import { readMinutes } from './dates.ts';
 import { field, type Field, type Read } from './field.ts';
 import { typedInstant, unreadableDate } from './typed.ts';
+import { typedNumber } from '../model/number-text.ts';
 
 /** Planned percent at the data date and working days ahead of the baseline; undefined without a data date or a baseline of it. */
 export function progressAgainst(c: { doc: Document; baseline: BaselineView | null }, a: Activity): { planned: number; ahead: number } | undefined {
@@ -90,8 +91,8 @@ export const progressFields = [
     value: ({ a }) => (isSpanning(a) ? null : percentOf(a)),
     node: ({ rollup }) => rollup?.percent ?? null,
     read(text, { doc, a }) {
-      const n = Number(text.replace('%', '').replace(',', '.').trim() || '0');
-      return Number.isFinite(n) && n >= 0 && n <= 100 ? readPercent(doc, a, n) : { error: `${text} is no percentage from 0 to 100.` };
+      const n = typedNumber(text.replace('%', '').trim() || '0');
+      return n !== undefined && n >= 0 && n <= 100 ? readPercent(doc, a, n) : { error: `${text} is no percentage from 0 to 100.` };
     },
   }),
   field<number>({

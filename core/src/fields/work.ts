@@ -7,7 +7,7 @@ import { ordered } from '../model/document.ts';
 import { activityDefaults, type Basis, bases } from '../model/schema.ts';
 import { type ActivityCell, field } from './field.ts';
 import { standingOf } from './standing.ts';
-import { numberText } from '../model/number-text.ts';
+import { numberText, typedNumber } from '../model/number-text.ts';
 
 export const basisNames: Record<Basis, string> = { fixedDuration: 'Fixed duration', fixedWork: 'Fixed work', productionRate: 'Production rate' };
 
@@ -43,8 +43,8 @@ const workField = (key: string, title: string, about: string, value: (cell: Acti
 
 /** A number above 0 with at most so many decimals; undefined where it cannot be read. */
 function positive(text: string, least: number): number | undefined {
-  const n = Number(text.replace(/,/g, ''));
-  return text !== '' && Number.isFinite(n) && n >= least && n <= 1e9 ? Math.round(n * 1000) / 1000 : undefined;
+  const n = typedNumber(text);
+  return n !== undefined && n >= least && n <= 1e9 ? Math.round(n * 1000) / 1000 : undefined;
 }
 
 const names = (doc: Document): string[] => assignees(doc).map((x) => x.name);
@@ -140,8 +140,8 @@ export const workFields = [
     edit: ({ a }) => (a.rate === null ? '' : String(Math.round(a.rate * 1e6) / 1e6)),
     read(text) {
       if (text === '') return { fields: { rate: null } };
-      const n = Number(text.replace(/,/g, ''));
-      return Number.isFinite(n) && n > 0 && n <= 1e9 ? { fields: { rate: n } } : { error: `${text} is no production rate. Type how much a crew does in a day, above 0.` };
+      const n = typedNumber(text);
+      return n !== undefined && n > 0 && n <= 1e9 ? { fields: { rate: n } } : { error: `${text} is no production rate. Type how much a crew does in a day, above 0.` };
     },
   }),
   field<number>({

@@ -6,6 +6,7 @@ import { type NewId, type Outcome, refused } from '../commands/result.ts';
 import { readAmount } from '../fields/amounts.ts';
 import { assignedTo, takesAssignments } from '../model/assigned.ts';
 import type { Document } from '../model/document.ts';
+import { typedNumber } from '../model/number-text.ts';
 
 export interface Giver {
   key: string;
@@ -46,7 +47,7 @@ export const givers: readonly Giver[] = [
     give(doc, ids, choice, amount, newId) {
       const who = assignees(doc).find((x) => x.name === choice);
       if (!who) return refused('UNKNOWN_RESOURCE', choice === '' ? 'Choose whom to assign.' : `${choice} is not in the project any more.`);
-      const units = Number(amount);
+      const units = typedNumber(amount) ?? 0;
       if (!(units > 0 && units <= 1_000_000)) return refused('WRONG_VALUE', 'Type how many units first, above 0.');
       const free = ids.filter((id) => {
         const a = doc.activities.get(id);

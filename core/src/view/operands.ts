@@ -6,6 +6,7 @@ import type { ComparisonName, Operand, RelativeDate } from '../model/view-schema
 import { wbsCodeOf, nodeWithCode } from '../outline/outline.ts';
 import { type Day, parseDay, parseInstant, weekdayOf, civilOf, dayOf, MINUTES_PER_DAY } from '../time/instant.ts';
 import { dayOfToday, parseTypedDate, showDay } from '../time/typed-date.ts';
+import { typedNumber } from '../model/number-text.ts';
 
 const isRelative = (v: Operand): v is RelativeDate => typeof v === 'object';
 
@@ -174,13 +175,8 @@ export function readOperand(doc: Document, f: Field, text: string, is: Compariso
     case 'links':
       return { value: t.slice(0, 500) };
     default: {
-      const n = Number(
-        t
-          .replace(/[\s,]/g, '')
-          .replace(/(%|d|days?)$/i, '')
-          .replace('−', '-'),
-      );
-      return Number.isFinite(n) ? { value: n } : { error: `${t} is no number.` };
+      const n = typedNumber(t.replace(/(%|d|days?)$/i, ''));
+      return n !== undefined ? { value: n } : { error: `${t} is no number.` };
     }
   }
 }

@@ -30,6 +30,7 @@ import { usePreview } from '../app/Preview';
 import { taken, Users } from './CodeSetView';
 import { shareRows, SharingLine } from './SharingLine';
 import { useShared, useSharedThings } from './useShared';
+import { typedNumber } from '@yellowhammer/core/model/number-text';
 
 export function AccountsView() {
   const session = useSession();
@@ -282,8 +283,8 @@ function Currencies() {
   const own = project.currency || 'of the project’s currency';
   const near = Math.floor((parseInstant(project.plannedStart) as number) / 1440);
   const rate = (text: string): number | null => {
-    const n = Number(text.replace(/[\s,]/g, ''));
-    return Number.isFinite(n) && n > 0 ? n : null;
+    const n = typedNumber(text);
+    return n !== undefined && n > 0 ? n : null;
   };
   const [name, setName] = useState('');
   const add = (text: string): string | null => {

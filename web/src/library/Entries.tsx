@@ -8,6 +8,7 @@ import { projectOf } from '@yellowhammer/core/model/document';
 import { AccountChoice } from '../app/AccountChoice';
 import { CommitField } from '../app/CommitField';
 import { useDoc } from '../project/hooks';
+import { typedNumber } from '@yellowhammer/core/model/number-text';
 
 interface Entry {
   from: string;
@@ -28,8 +29,8 @@ interface Props {
 
 const inOrder = (list: readonly Entry[]): Entry[] => [...list].sort((a, b) => (a.from < b.from ? -1 : a.from > b.from ? 1 : 0));
 const readNumber = (text: string): number | null => {
-  const n = Number(text.replace(/[\s,]/g, ''));
-  return text.trim() !== '' && Number.isFinite(n) && n >= 0 ? Math.round(n * 1000) / 1000 : null;
+  const n = typedNumber(text);
+  return n !== undefined && n >= 0 ? Math.round(n * 1000) / 1000 : null;
 };
 
 export function Entries({ title, none, unit, entries, accounts, onChange }: Props) {

@@ -21,6 +21,7 @@ import { ExceptionsSection } from './ExceptionsSection';
 import { SharingLine } from './SharingLine';
 import { useStateFor } from './useStateFor';
 import { type Picked, YearSection } from './YearSection';
+import { typedNumber } from '@yellowhammer/core/model/number-text';
 
 const noDays: Picked = new Set();
 const kindNames: Record<ResourceKind, string> = { labour: 'labour', equipment: 'equipment', material: 'material' };
@@ -102,8 +103,8 @@ const accountRows = (doc: Document): { id: string; name: string }[] =>
   accountTree(doc).map(({ account, depth }) => ({ id: account.id, name: `${'\u00a0\u00a0'.repeat(depth)}${accountLabel(doc, account)}` }));
 
 const amount = (text: string): number | null => {
-  const n = Number(text.replace(/[\s,]/g, ''));
-  return text.trim() !== '' && Number.isFinite(n) && Math.abs(n) <= 1e12 ? n : null;
+  const n = typedNumber(text);
+  return n !== undefined && Math.abs(n) <= 1e12 ? n : null;
 };
 
 export function ResourceView({ row }: { row: Resource }) {

@@ -18,11 +18,12 @@ import { OwnValues } from '../app/OwnValues';
 import type { Chosen } from '../app/panel';
 import { finishText, tenths } from '../app/format';
 import { newId, useSession } from '../project/hooks';
+import { typedNumber } from '@yellowhammer/core/model/number-text';
 
 const taken = (run: (o: Outcome) => boolean, o: Outcome): string | null => (o.ok ? (run(o), null) : o.problems[0]!.message);
 const number = (text: string): number | null => {
-  const n = Number(text.replace(/,/g, '').replace(/\s*h$/, ''));
-  return text.trim() !== '' && Number.isFinite(n) && n >= 0 ? n : null;
+  const n = typedNumber(text.replace(/\s*h$/, ''));
+  return n !== undefined && n >= 0 ? n : null;
 };
 
 /** What an edit makes of the activity's duration, where it changes it: `8d become 4d`. */

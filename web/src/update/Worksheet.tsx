@@ -18,6 +18,7 @@ import { showTypedDate } from '@yellowhammer/core/time/typed-date';
 import { calendarFor, dayLengths } from '@yellowhammer/core/schedule/calendars';
 import { type DueGroup, type Entry, withEntry } from '@yellowhammer/core/progress/due';
 import { typedInstant } from '@yellowhammer/core/fields/typed';
+import { typedNumber } from '@yellowhammer/core/model/number-text';
 
 export function entryText(doc: Document, a: Activity, f: Field): string {
   if (f === 'actualStart' || f === 'actualFinish') return a[f] === null ? '' : showTypedDate(a[f]).replace(/, \d\d:\d\d$/, '');
@@ -347,8 +348,8 @@ function readEntry(doc: Document, a: Activity, field: Field, text: string, propo
     if (!begin) return { error: 'Enter first when it started.' };
     return { entry: { ...begin, remaining: minutes, actualFinish: null } };
   }
-  const n = Number(text.replace('%', '').replace(',', '.'));
-  if (!Number.isFinite(n) || n < 0 || n > 100) return { error: `${text} is no percentage from 0 to 100.` };
+  const n = text.trim() === '' ? 0 : typedNumber(text.replace('%', ''));
+  if (n === undefined || n < 0 || n > 100) return { error: `${text} is no percentage from 0 to 100.` };
   if (!begin) return { error: 'Enter first when it started.' };
   return { entry: { ...begin, remaining: remainingAt(a.duration, n), actualFinish: null } };
 }
