@@ -5,7 +5,7 @@ import { deleteRows } from '@yellowhammer/core/commands/outline';
 import { copyDocument, type Document } from '@yellowhammer/core/model/document';
 import type { Activity } from '@yellowhammer/core/model/schema';
 import { outlineRows } from '@yellowhammer/core/outline/outline';
-import { d, documentOf, finishIn, mustBack, type PlanText, says, viewIn } from './helpers';
+import { d, documentOf, finishIn, mustBack, peopledPlan, type PlanText, says, viewIn } from './helpers';
 
 let n = 0;
 const newId = (): string => `new${++n}`;
@@ -86,6 +86,89 @@ describe('splitting', () => {
       { numRuns: 60 },
     );
   });
+});
+
+describe('people and material', () => {
+  const site = (): Document =>
+    peopledPlan(
+      { activities: [['A', '4d']] },
+      {
+        resources: [{ id: 'ann' }, { id: 'ben' }, { id: 'sand', kind: 'material', unit: 't' }],
+        assignments: [
+          { activityId: 'A', resourceId: 'ann', work: d(4) * 1000 },
+          { activityId: 'A', resourceId: 'ben', work: d(1) * 1000, delay: d(3) },
+          { activityId: 'A', resourceId: 'sand', quantity: 1 },
+        ],
+      },
+    );
+  const does = (doc: Document, id: string): unknown[] =>
+    [...doc.assignments.values()].filter((x) => x.activityId === id).map((x) => [x.resourceId, x.work / 480_000, x.quantity, x.delay / 480]);
+
+  test('are parted by their time: who begins later goes on alone, to the thousandth', () => {
+    const doc = site();
+    const [second] = mustBack(doc, splitActivity(doc, 'A', 640, newId));
+    expect(does(doc, 'A')).toEqual([
+      ['ann', 4 / 3, 0, 0],
+      ['sand', 0, 0.333, 0],
+    ]);
+    expect(does(doc, second as string).sort()).toEqual([
+      ['ann', 8 / 3, 0, 0],
+      ['ben', 1, 0, 5 / 3],
+      ['sand', 0, 0.667, 0],
+    ]);
+    // At the end of the third day ben has not begun yet; a minute later one minute of his work is done.
+    const late = site();
+    const [third] = mustBack(late, splitActivity(late, 'A', d(3), newId));
+    expect([does(late, 'A').length, does(late, third as string)]).toEqual([2, expect.arrayContaining([['ben', 1, 0, 0]])]);
+    const later = site();
+    const [fourth] = mustBack(later, splitActivity(later, 'A', d(3) + 1, newId));
+    expect(does(later, 'A')).toContainEqual(['ben', 1 / 480, 0, 3]);
+    expect(does(later, fourth as string)).toContainEqual(['ben', 479 / 480, 0, 0]);
+  });
+
+  test('are added up where several become one', () => {
+    const doc = site();
+    const [second] = mustBack(doc, splitActivity(doc, 'A', 640, newId));
+    mustBack(doc, mergeActivities(doc, viewIn(doc), ['A', second as string], null));
+    expect([doc.activities.get('A')?.duration, does(doc, 'A').sort()]).toEqual([
+      d(4),
+      [
+        ['ann', 4, 0, 0],
+        ['ben', 1, 0, 0],
+        ['sand', 0, 1, 0],
+      ],
+    ]);
+    // At as many units as do it in the time.
+    expect([...doc.assignments.values()].map((x) => [x.resourceId, x.units]).sort()).toEqual([
+      ['ann', 1],
+      ['ben', 0.25],
+      ['sand', 1],
+    ]);
+  });
+});
+
+test('constraints and deadlines go to the part whose end they hold, and the latest of several stays', () => {
+  const held = {
+    constraints: [
+      { kind: 'startNotBefore', date: '2026-03-03' },
+      { kind: 'finishNotAfter', date: '2026-03-20' },
+    ],
+    deadline: '2026-03-18',
+  };
+  const doc = documentOf({
+    activities: [
+      ['A', '4d', held],
+      ['L', '2d', { constraints: [{ kind: 'asLateAsPossible', date: null }] }],
+    ],
+  });
+  const kinds = (id: string) => doc.activities.get(id)?.constraints.map((c) => c.kind);
+  const [second, last] = [mustBack(doc, splitActivity(doc, 'A', d(1), newId))[0] as string, mustBack(doc, splitActivity(doc, 'L', d(1), newId))[0] as string];
+  expect([kinds('A'), kinds(second), kinds('L'), kinds(last)]).toEqual([['startNotBefore'], ['finishNotAfter'], ['asLateAsPossible'], ['asLateAsPossible']]);
+  doc.activities.set('A', { ...(doc.activities.get('A') as Activity), deadline: '2026-03-25', notes: 'one ' });
+  doc.activities.set(second, { ...(doc.activities.get(second) as Activity), notes: 'two' });
+  mustBack(doc, mergeActivities(doc, viewIn(doc), ['A', second], 'Both'));
+  const both = doc.activities.get('A') as Activity;
+  expect([both.name, kinds('A'), both.deadline, both.notes]).toEqual(['Both', ['startNotBefore', 'finishNotAfter'], '2026-03-25', 'one\n\ntwo']);
 });
 
 describe('making one of several', () => {

@@ -86,7 +86,7 @@ journey('somebody is made, assigned by typing, away and over the limit by peak a
   await page.keyboard.press('Control+z');
   await plan.expect('North wall', 'duration', '8d');
   await plan.cell('Yard gate', 'code').click();
-  await page.getByRole('group', { name: 'Assignment of Corran mason' }).getByLabel('Units of Corran mason').fill('0.9');
+  await page.getByRole('group', { name: 'Assignment of Corran mason' }).getByLabel('Units of Corran mason').fill('0,9');
   await page.keyboard.press('Enter');
   await plan.expect('Yard gate', 'duration', '0.5d');
   await plan.expect('Yard gate', 'assignments', 'Corran mason 0.9');

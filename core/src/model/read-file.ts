@@ -124,6 +124,7 @@ function readDocument(json: Raw, problems: ProblemList): Document | undefined {
   checkReferences(doc, problems);
   uniqueCodes(doc, problems);
   milestoneDurations(doc, problems);
+  materialNeverDrives(doc);
   return doc;
 }
 
@@ -256,6 +257,12 @@ function milestoneDurations(doc: Document, problems: ProblemList): void {
     });
     doc.activities.set(id, Object.freeze({ ...a, duration: 0 }));
   }
+}
+
+/** Nothing is lost by it, whatever a file says or leaves out: for material it counts for nothing, and commands refuse it. */
+function materialNeverDrives(doc: Document): void {
+  for (const [id, x] of doc.assignments)
+    if (x.drives && x.resourceId !== null && doc.resources.get(x.resourceId)?.kind === 'material') doc.assignments.set(id, Object.freeze({ ...x, drives: false }));
 }
 
 function uniqueCodes(doc: Document, problems: ProblemList): void {
