@@ -5,12 +5,12 @@ import { schedule } from '@yellowhammer/core/schedule/schedule';
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import { sure } from '../helpers';
 import { planFile, smallPlan, type SmallPlan, withPeople } from './plans';
-import { minuteOf, slowSchedule } from './slow';
-import { dense, type SlowSubject, slowLoads } from './slow-load';
+import { minuteOf } from './slow';
+import { denseSchedule, type SlowSubject, slowLoads } from './slow-load';
 import { fast as fastDates, slow as slowDates } from './compare';
 
 const ORIGIN = parseInstant('2025-01-01T00:00') as number;
-const RUNS = Number(process.env['YELLOWHAMMER_RUNS'] ?? (process.env['YELLOWHAMMER_LONG'] ? 3_000 : 30));
+const RUNS = Number(process.env['YELLOWHAMMER_RUNS'] ?? (process.env['YELLOWHAMMER_LONG'] ? 1_000 : 30));
 
 function documentOf(plan: SmallPlan): Document {
   const read = readProjectFile(JSON.parse(JSON.stringify(planFile(plan))));
@@ -73,8 +73,8 @@ test(`dates and loads agree with the slow twins on ${RUNS} random plans with peo
   let compared = 0;
   for (let seed = 1; seed <= RUNS && wrong.length < 3; seed++) {
     const plan = withPeople(smallPlan(seed, 6), seed);
-    const s = slowSchedule(plan);
-    if (!dense(s)) continue;
+    const s = denseSchedule(plan);
+    if (!s) continue;
     compared++;
     if (JSON.stringify(fastDates(plan)) !== JSON.stringify(slowDates(plan, s))) wrong.push({ seed, dates: true });
     const doc = documentOf(plan);

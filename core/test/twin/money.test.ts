@@ -10,11 +10,11 @@ import { parseInstant } from '@yellowhammer/core/time/instant';
 import { sure } from '../helpers';
 import { planFile, smallPlan, withPeople } from './plans';
 import { seeded } from '@yellowhammer/demo/generate';
-import { minuteOf, peopleOf, resourceAxis, type SlowResult, slowSchedule } from './slow';
-import { dense, slowLoads } from './slow-load';
+import { minuteOf, peopleOf, resourceAxis, type SlowResult } from './slow';
+import { denseSchedule, slowLoads } from './slow-load';
 
 const ORIGIN = parseInstant('2025-01-01T00:00') as number;
-const RUNS = Number(process.env['YELLOWHAMMER_RUNS'] ?? (process.env['YELLOWHAMMER_LONG'] ? 3_000 : 30));
+const RUNS = Number(process.env['YELLOWHAMMER_RUNS'] ?? (process.env['YELLOWHAMMER_LONG'] ? 1_000 : 30));
 
 interface Rate {
   from: string;
@@ -36,8 +36,8 @@ test(`what assignments cost agrees with a slow twin on ${RUNS} random plans`, ()
   let [rows, mixed, compared] = [0, 0, 0];
   for (let seed = 1; seed <= RUNS && wrong.length < 5; seed++) {
     const plan = withPeople(smallPlan(seed, 6), seed);
-    const s = slowSchedule(plan);
-    if (!dense(s)) continue;
+    const s = denseSchedule(plan);
+    if (!s) continue;
     compared++;
     const slow = slowLoads(plan, s);
     const people = peopleOf(plan);
@@ -162,8 +162,8 @@ test(`where expenses and income lie agrees with a slow twin on ${RUNS} random pl
   const seen = new Set<string>();
   for (let seed = 1; seed <= RUNS && wrong.length < 5; seed++) {
     const plan = smallPlan(seed, 6);
-    const s = slowSchedule(plan);
-    if (!dense(s)) continue;
+    const s = denseSchedule(plan);
+    if (!s) continue;
     const next = seeded(seed + 77);
     const expenses = plan.activities.flatMap((a, n) =>
       // A level of effort has no length of its own: the examples by hand have it.

@@ -3,7 +3,7 @@
  * shares no code with the fast one: each assignment's work is laid on minutes, and everything is a sum over minutes.
  */
 import type { PlanAssignment, SmallPlan } from './plans';
-import { type Axis, minuteOf, MINUTES, peopleOf, resourceAxis, type SlowResult } from './slow';
+import { type Axis, minuteOf, MINUTES, peopleOf, resourceAxis, OutsideWindow, type SlowResult, slowSchedule } from './slow';
 
 export interface SlowSubject {
   /** Thousandths of units asked for and there, in each minute. */
@@ -66,7 +66,7 @@ const shareOf = (len: number, w: number[]): number[] =>
 /** Days without common work that a plan may have: the slow twin's window is short. */
 const LONGEST = 25 * 1440;
 /** Whether a plan lies within it. */
-export const dense = (s: SlowResult): boolean =>
+const dense = (s: SlowResult): boolean =>
   s.inner.every(({ axis }) => {
     let last = 0;
     for (let m = 0; m < MINUTES; m++)
@@ -76,6 +76,17 @@ export const dense = (s: SlowResult): boolean =>
       }
     return MINUTES - last < LONGEST && Math.max(...s.activities.map((a) => a.finish)) < MINUTES - 40 * 1440;
   });
+
+/** The slow schedule of a plan that lies within the window; nothing of another one. */
+export function denseSchedule(plan: SmallPlan): SlowResult | undefined {
+  try {
+    const s = slowSchedule(plan);
+    return dense(s) ? s : undefined;
+  } catch (e) {
+    if (e instanceof OutsideWindow) return undefined;
+    throw e;
+  }
+}
 
 export function slowLoads(plan: SmallPlan, s: SlowResult): SlowLoads {
   const people = peopleOf(plan);

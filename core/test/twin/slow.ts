@@ -134,6 +134,14 @@ export function resourceAxis(plan: SmallPlan, n: number): Axis {
   return axis;
 }
 
+/** Said where a search goes back beyond the twin's window of time, in which it would not end: it knows no minutes there. */
+export class OutsideWindow extends Error {}
+const EARLIEST = -100_000;
+function within(at: number): number {
+  if (at < EARLIEST) throw new OutsideWindow();
+  return at;
+}
+
 /** The working time of those who drive an activity. */
 function drivingAxes(plan: SmallPlan, activity: number): Axis[] {
   if (!plan.people || plan.people.keepsDays[activity]) return [];
@@ -387,12 +395,12 @@ export function slowSchedule(plan: SmallPlan): SlowResult {
     if (n.d === 0) {
       const ends = n.upper.map((u) => (n.isStart ? axis.start(axis.W(u.t)) : u.t));
       const search = (from: number, by: 'late' | 'early'): number => {
-        for (let y = from; ; y--) if (fits(n.state === 'started' ? n.S : y, y, by)) return y;
+        for (let y = from; ; y--) if (fits(n.state === 'started' ? n.S : within(y), y, by)) return y;
       };
       n.y = search(Math.min(end, ...ends), 'late');
       const lie = (y: number): number => {
         if (!n.isStart) return axis.W(y);
-        for (let p = axis.W(y); ; p--) if (axis.start(p) <= y) return p;
+        for (let p = axis.W(y); ; p--) if (axis.start(within(p)) <= y) return p;
       };
       n.latePos = lie(n.y);
       n.ff = lie(search(projectFinish, 'early')) - n.pos;
@@ -400,10 +408,10 @@ export function slowSchedule(plan: SmallPlan): SlowResult {
       const hand = (q: number): [number, number] => [n.state === 'started' ? n.S : axis.start(q), axis.fin(q + n.d)];
       let q = axis.W(end) - n.d;
       for (const u of n.upper) q = Math.min(q, axis.W(u.t) - (u.finish ? n.d : 0));
-      while (!fits(...hand(q), 'late')) q--;
+      while (!fits(...hand(q), 'late')) q = within(q - 1);
       n.latePos = q;
       let f = axis.W(projectFinish) - n.d;
-      while (!fits(...hand(f), 'early')) f--;
+      while (!fits(...hand(f), 'early')) f = within(f - 1);
       n.ff = f - n.pos;
     }
     n.tf = n.latePos - n.pos;
