@@ -1,5 +1,5 @@
 /** Sharing rows with all projects, taking them, and what a copy is to the shared row: two projects and what they share, without a server. */
-import { applyChanges, type Change, invertChanges } from '@yellowhammer/core/change/change';
+import { type Change } from '@yellowhammer/core/change/change';
 import type { Outcome } from '@yellowhammer/core/commands/result';
 import {
   asOwn,
@@ -26,10 +26,9 @@ import {
   thingName,
   thingState,
 } from '@yellowhammer/core/commands/shared-things';
-import { writeDocument } from '@yellowhammer/core/model/file';
 import type { Document } from '@yellowhammer/core/model/document';
 import { readProjectFile } from '@yellowhammer/core/model/read-file';
-import { must, planFileOf, sure, tells } from './helpers';
+import { must, mustBack, planFileOf, sure, tells } from './helpers';
 
 let n = 0;
 const newId = (): string => `new${++n}`;
@@ -115,19 +114,6 @@ function share(doc: Document, stock: SharedStock, ...list: [SharedTable, string]
     things: new Map([...stock.things, ...s.things.map((t) => [thingKey(t.table, t.row.id), t] as const)]),
     calendars: new Map([...stock.calendars, ...s.calendars.map((c) => [c.id, c] as const)]),
   };
-}
-/** Carries a command out, takes it back and carries it out again: the same bytes both times. */
-function mustBack(doc: Document, o: Outcome): string[] {
-  if (!o.ok) throw new Error(tells(o));
-  const text = (): string => JSON.stringify(writeDocument(doc));
-  const before = text();
-  applyChanges(doc, o.changes);
-  const after = text();
-  applyChanges(doc, invertChanges(o.changes));
-  expect(text()).toBe(before);
-  applyChanges(doc, o.changes);
-  expect(text()).toBe(after);
-  return o.made ?? [];
 }
 const copy = (doc: Document, table: SharedTable, id: string): SharedRow => sure(copyOf(doc, table, id));
 const change = (table: SharedTable, before: SharedRow, fields: object): Change => ({ table, id: before.id, before, after: { ...before, ...fields } as SharedRow });

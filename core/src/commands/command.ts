@@ -41,14 +41,14 @@ export interface CommandFacts {
   keys?: readonly string[];
   /** A letter or sign that acts with Alt everywhere, and alone where nothing can be typed. */
   letter?: string;
+  /** It reckons with dates: where those of the last edit are on their way, they are waited for. */
+  ofDates?: true;
 }
 
 export interface Command extends CommandFacts {
   /** True, or why it cannot be done now. */
   able(c: CommandContext): true | string;
   run(c: CommandContext): Outcome;
-  /** It reckons with dates: where those of the last edit are on their way, they are waited for. */
-  ofDates?: true;
   /** What the hands do with the rows that it makes: select them, and begin to type the name of the first. */
   then?: 'select' | 'rename';
 }

@@ -50,8 +50,6 @@ export interface Hands {
 export interface AppCommand extends CommandFacts {
   able: (h: Hands) => true | string;
   run: (h: Hands) => void;
-  /** It reckons with dates: where those of the last edit are on their way, they are waited for. */
-  ofDates?: true;
   /** Whether it is on, where it is a choice. */
   on?: (h: Hands) => boolean;
   /** Its keys act in every room, not in Plan alone. */
