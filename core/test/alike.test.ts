@@ -1,9 +1,10 @@
 /** What looks alike over projects, and what making it one does. */
-import { adoptField, adoptSet, alikeIn, likeValue, lookOf, mergeSets } from '@yellowhammer/core/commands/alike';
+import { adoptField, adoptSchema, adoptSet, alikeIn, likeValue, lookOf, mergeSets } from '@yellowhammer/core/commands/alike';
 import { setCell } from '@yellowhammer/core/commands/cells';
 import { addCodeSet, addCodeValue } from '@yellowhammer/core/commands/codes';
 import { addOwnField, editOwnField } from '@yellowhammer/core/commands/own-fields';
 import { type Document, ordered } from '@yellowhammer/core/model/document';
+import type { CodeSet, OwnField } from '@yellowhammer/core/model/schema';
 import { documentOf, must, sure, tells } from './helpers';
 
 let n = 0;
@@ -36,6 +37,15 @@ test.each([
   ['Gas', 'Ga', false],
   ['Boxes', 'Box', true],
   ['Phase 1', 'Phase 2', false],
+  ['Phase 1-2', 'phase_12', true],
+  ['Bus', 'Bu', false],
+  ['Pipes', 'Pipe', true],
+  ['Pipe', 'Pip', true],
+  ['See', 'Se', false],
+  ['Masons hut', 'Mason hut', false],
+  ['Übergänge', 'uberganges', true],
+  ['12s', '12', false],
+  ['1e', '1', false],
 ])('%s and %s look alike: %s', (a, b, alike) => expect(lookOf(a) === lookOf(b)).toBe(alike));
 
 test('sets that look alike are told with how they differ; the same ones are not', () => {
@@ -110,4 +120,284 @@ test('a field is made like another of its kind: choices that look alike are rena
   expect([one.ownFields.get(f)?.name, one.ownFields.get(f)?.choices, one.activities.get('A')?.values[`own:${f}`]]).toEqual(['Risk', ['High', 'Low', 'odd'], 'Low']);
   const text = sure(must(two, addOwnField(two, 'Other', 'text', newId))[0]);
   expect(tells(adoptField(one, f, sure(two.ownFields.get(text))))).toContain('WRONG_VALUE Risk is of another kind here.');
+});
+
+const setOf = (id: string, name: string, values: [short: string, name?: string, parentId?: string | null, colour?: string | null][], about = ''): CodeSet => ({
+  id,
+  rank: 0,
+  name,
+  about,
+  sharedId: null,
+  values: values.map(([short, long = '', parentId = null, colour = null]) => ({ id: `${id}.${short}`, short, name: long, parentId, colour, about: '' })),
+});
+const fieldOf = (id: string, name: string, more: Partial<OwnField> = {}): OwnField => ({
+  id,
+  rank: 0,
+  name,
+  key: id,
+  about: '',
+  of: 'activities',
+  kind: 'text',
+  unit: '',
+  choices: [],
+  standard: null,
+  required: false,
+  sum: 'same',
+  expression: '',
+  ...more,
+});
+const projectOf = (projectId: string, codeSets: CodeSet[], ownFields: OwnField[] = []) => ({ projectId, code: projectId.toUpperCase(), name: projectId, codeSets, ownFields });
+
+describe('how sets differ', () => {
+  const told = (a: CodeSet, b: CodeSet): string[] => alikeIn([projectOf('p', [a]), projectOf('q', [b])]).flatMap((f) => f.words);
+  test.each<[string, CodeSet, CodeSet, string[]]>([
+    ['in nothing', setOf('s', 'Area', [['N', 'North']]), setOf('t', 'Area', [['N', 'North']]), []],
+    ['in colour', setOf('s', 'Area', [['N', 'North', null, '#112233']]), setOf('t', 'Area', [['N', 'North', null, '#112234']]), ['N has another colour']],
+    ['in a name', setOf('s', 'Area', [['N', 'North']]), setOf('t', 'Area', [['N', 'Nord']]), ['N North and N Nord']],
+    ['in a short name', setOf('s', 'Area', [['N']]), setOf('t', 'Area', [['n']]), ['N and n']],
+    ['in what the first has alone', setOf('s', 'Area', [['N'], ['S']]), setOf('t', 'Area', [['N']]), ['S is in one only']],
+    ['in what the second has alone', setOf('s', 'Area', [['N']]), setOf('t', 'Area', [['N'], ['W']]), ['W is in one only']],
+    ['in nothing that looks alike', setOf('s', 'Area', [['N']]), setOf('t', 'Phase', [['1']]), []],
+    // Two of three are mostly the same, one of two or two of four are not.
+    ['in name alone', setOf('s', 'Area', [['N'], ['S'], ['W']]), setOf('t', 'Zone', [['N'], ['S']]), ['Area and Zone', 'W is in one only']],
+    ['too much', setOf('s', 'Area', [['N'], ['S'], ['W'], ['E']]), setOf('t', 'Zone', [['N'], ['S']]), []],
+    ['too much the other way round', setOf('s', 'Area', [['N'], ['S']]), setOf('t', 'Zone', [['N'], ['S'], ['W'], ['E']]), []],
+    ['with too little in common', setOf('s', 'Area', [['N']]), setOf('t', 'Zone', [['N']]), []],
+    [
+      'by the names of values before the short ones',
+      setOf('s', 'Area', [
+        ['1', 'North'],
+        ['2', 'South'],
+      ]),
+      setOf('t', 'Zone', [
+        ['N', 'North'],
+        ['S', 'South'],
+      ]),
+      ['Area and Zone', '1 North and N North', '2 South and S South'],
+    ],
+  ])('%s', (_, a, b, words) => expect(told(a, b)).toEqual(words));
+
+  test('three are told once, against the first, with what is in each', () => {
+    const found = alikeIn([
+      projectOf('p', [setOf('s', 'Area', [['N'], ['S']])]),
+      projectOf('q', [setOf('t', 'Areas', [['N'], ['S']]), setOf('o', 'Other', [['1']])]),
+      projectOf('r', [setOf('u', 'Areas', [['N'], ['S'], ['W']])]),
+    ]);
+    expect(found).toEqual([
+      {
+        kind: 'set',
+        words: ['Area and Areas', 'W is in one only'],
+        members: [
+          { projectId: 'p', project: 'P', id: 's', name: 'Area', detail: 'N, S' },
+          { projectId: 'q', project: 'Q', id: 't', name: 'Areas', detail: 'N, S' },
+          { projectId: 'r', project: 'R', id: 'u', name: 'Areas', detail: 'N, S, W' },
+        ],
+      },
+    ]);
+  });
+  test('values of one set by short name or by name; those without a name are not alike by that', () => {
+    const s = setOf('s', 'Area', [
+      ['N', 'North'],
+      ['X', 'Norths'],
+      ['n.', ''],
+      ['Q', ''],
+    ]);
+    expect(alikeIn([projectOf('p', [s])])).toEqual([
+      {
+        kind: 'value',
+        words: ['Area of P has both N and X'],
+        members: [
+          { projectId: 'p', project: 'P', id: 's s.N', name: 'N', detail: 'North' },
+          { projectId: 'p', project: 'P', id: 's s.X', name: 'X', detail: 'Norths' },
+        ],
+      },
+      {
+        kind: 'value',
+        words: ['Area of P has both N and n.'],
+        members: [
+          { projectId: 'p', project: 'P', id: 's s.N', name: 'N', detail: 'North' },
+          { projectId: 'p', project: 'P', id: 's s.n.', name: 'n.', detail: '' },
+        ],
+      },
+    ]);
+  });
+  test.each<[string, Partial<OwnField>, Partial<OwnField>, string[], string[]]>([
+    ['in kind', {}, { kind: 'number', unit: 'm' }, ['text and number', 'unit none and m'], ['text', 'number in m']],
+    ['in unit', { kind: 'number', unit: 'm' }, { kind: 'number' }, ['unit m and none'], ['number in m', 'number']],
+    ['in choices', { kind: 'choice', choices: ['a', 'b'] }, { kind: 'choice', choices: ['a'] }, ['other choices'], ['choice: a, b', 'choice: a']],
+    ['in name', {}, { name: 'depths' }, ['Depth and depths'], ['text', 'text']],
+    ['in nothing', {}, {}, [], []],
+    ['by whom they belong to', {}, { of: 'resources', kind: 'number' }, [], []],
+  ])('fields: %s', (_, a, b, words, details) => {
+    const found = alikeIn([projectOf('p', [], [fieldOf('f', 'Depth', a)]), projectOf('q', [], [fieldOf('g', 'Depth', b), fieldOf('h', 'Other')])]);
+    expect([found.flatMap((f) => f.words), found.flatMap((f) => f.members.map((m) => m.detail)), found.map((f) => f.kind)]).toEqual([
+      words,
+      details,
+      words.length ? ['field'] : [],
+    ]);
+  });
+});
+
+test('what is asked of other projects names one to five hundred of them', () => {
+  const targets = (m: number) => ({ targets: Array.from({ length: m }, (_, i) => ({ projectId: `p${i}`, id: 'x' })), set: null, field: null });
+  expect([0, 1, 500, 501].map((m) => adoptSchema.safeParse(targets(m)).success)).toEqual([false, true, true, false]);
+  for (const wrong of [{ projectId: 'p'.repeat(101), id: 'x' }, { projectId: 'p', id: 'x'.repeat(101) }, {}])
+    expect(adoptSchema.safeParse({ ...targets(1), targets: [wrong] }).success).toBe(false);
+  expect(adoptSchema.safeParse({ ...targets(1), set: setOf('s', 'Area', [['N']]), field: fieldOf('f', 'F') }).success).toBe(true);
+  expect(adoptSchema.safeParse({ ...targets(1), set: {} }).success).toBe(false);
+});
+
+describe('a set made like another', () => {
+  const made = (mine: CodeSet, like: CodeSet): CodeSet => {
+    const doc = documentOf({ activities: [] });
+    doc.codeSets.set(mine.id, mine);
+    const o = adoptSet(doc, mine.id, like, newId);
+    if (o.ok || o.problems[0]?.code !== 'NOTHING_CHANGED') must(doc, o);
+    return sure(doc.codeSets.get(mine.id));
+  };
+  const words = (s: CodeSet): string[] =>
+    s.values.map((v) => `${v.short}${v.name && ` ${v.name}`}${v.parentId ? ` in ${sure(s.values.find((x) => x.id === v.parentId)).short}` : ''}`);
+  test('keeps what it says of itself and its values, and takes over what it does not', () => {
+    const like = {
+      ...setOf('t', 'Area', [['N', 'North', null, '#112233'], ['S']], 'theirs'),
+      values: [
+        { id: '1', short: 'N', name: 'North', parentId: null, colour: '#112233', about: '' },
+        { id: '2', short: 'S', name: '', parentId: '1', colour: null, about: 'sun' },
+      ],
+    };
+    const mine = {
+      ...setOf('s', 'Areas', []),
+      values: [
+        { id: 'a', short: 'n', name: '', parentId: null, colour: null, about: 'mine' },
+        { id: 'b', short: 's', name: '', parentId: null, colour: '#445566', about: 'mine too' },
+      ],
+    };
+    const got = made(mine, like);
+    expect(got).toEqual({
+      ...mine,
+      name: 'Area',
+      about: 'theirs',
+      values: [
+        { id: 'a', short: 'N', name: 'North', parentId: null, colour: '#112233', about: 'mine' },
+        { id: 'b', short: 'S', name: '', parentId: 'a', colour: null, about: 'sun' },
+      ],
+    });
+    expect(made({ ...mine, about: 'my own' }, like).about).toBe('my own');
+  });
+  test('each value here is one there, and only one; short names that are taken get the next number', () => {
+    expect(
+      words(
+        made(
+          setOf('s', 'X', [
+            ['N', 'North'],
+            ['North', 'Norths'],
+            ['n 2', 'third'],
+          ]),
+          setOf('t', 'X', [['N', 'North']]),
+        ),
+      ),
+    ).toEqual(['N North', 'North Norths', 'n 2 third']);
+    // Two here look like the one there: the second gives way, past what is taken.
+    expect(words(made(setOf('s', 'X', [['n'], ['N'], ['N 2']]), setOf('t', 'X', [['N']])))).toEqual(['N', 'N 2', 'N 2 2']);
+    expect(words(made(setOf('s', 'X', [['x', 'a'], ['q']]), setOf('t', 'X', [['q', 'a']])))).toEqual(['q a', 'x a']);
+    // Also where a name is as long as one may be.
+    const y = 'y'.repeat(39);
+    expect(words(made(setOf('s', 'X', [[`${y}-`], [`${y}.`], [`${'y'.repeat(38)} 2`]]), setOf('t', 'X', [[`${y}.`]])))).toEqual([
+      `${y}.`,
+      `${'y'.repeat(38)} 3`,
+      `${'y'.repeat(38)} 2`,
+    ]);
+  });
+  test('what lay in a value goes on lying in it, but for a ring that would come of it', () => {
+    expect(words(made(setOf('s', 'X', [['A'], ['B', '', 's.A'], ['C', '', 's.B']]), setOf('t', 'X', [['A']])))).toEqual(['A', 'B in A', 'C in B']);
+    // Here B lies in A; there A lies in C, which lies here in B.
+    const got = made(
+      setOf('s', 'X', [['A'], ['B', '', 's.A'], ['C', '', 's.B']]),
+      setOf('t', 'X', [
+        ['A', '', 't.C'],
+        ['C', '', null],
+      ]),
+    );
+    expect(words(got)).toEqual(['A in C', 'C', 'B in A']);
+    // One that lies in what only this one has goes on lying there where the other has it at the top.
+    expect(words(made(setOf('s', 'X', [['K'], ['A', '', 's.K']]), setOf('t', 'X', [['A', '', null]])))).toEqual(['A', 'K']);
+    const ring = made(setOf('s', 'X', [['A'], ['K', '', 's.A']]), {
+      ...setOf('t', 'X', [
+        ['A', '', 't.B'],
+        ['B', '', 't.A'],
+      ]),
+    });
+    expect(words(ring)).toEqual(['A', 'B in A', 'K in A']);
+  });
+});
+
+test('a value is like another by its short name first, then by its name where it has one', () => {
+  const values = setOf('s', 'X', [
+    ['a', 'North'],
+    ['north', 'b'],
+    ['c', ''],
+  ]).values;
+  const like = (short: string, name = ''): string | undefined => likeValue(values, { id: '', parentId: null, short, name, colour: null, about: '' })?.short;
+  expect([like('North', 'b'), like('A', 'b'), like('zz', 'NORTHS'), like('zz', ''), like('zz', 'c')]).toEqual(['north', 'a', 'a', undefined, undefined]);
+});
+
+test('a field made like another keeps choices that only it has; those of other kinds keep their values', () => {
+  const doc = documentOf({
+    activities: [
+      ['A', '1d'],
+      ['B', '1d'],
+      ['C', '1d'],
+    ],
+  });
+  doc.ownFields.set('f', fieldOf('f', 'Risk', { kind: 'choice', choices: ['lows', 'High', 'odd'], unit: 'x', sum: 'same' }));
+  doc.ownFields.set('g', fieldOf('g', 'Other'));
+  for (const [id, v] of [
+    ['A', 'lows'],
+    ['B', 'High'],
+    ['C', 'odd'],
+  ] as const)
+    doc.activities.set(id, { ...sure(doc.activities.get(id)), values: { 'own:f': v, 'own:g': 'lows' } });
+  must(doc, adoptField(doc, 'f', fieldOf('q', 'risks', { kind: 'choice', choices: ['Low', 'High', 'Highest'], unit: 'y', sum: 'count' })));
+  expect(doc.ownFields.get('f')).toMatchObject({ name: 'risks', unit: 'y', sum: 'count', choices: ['Low', 'High', 'Highest', 'odd'], key: 'f' });
+  expect(['A', 'B', 'C'].map((id) => doc.activities.get(id)?.values)).toEqual([
+    { 'own:f': 'Low', 'own:g': 'lows' },
+    { 'own:f': 'High', 'own:g': 'lows' },
+    { 'own:f': 'odd', 'own:g': 'lows' },
+  ]);
+  // A text that happens to be one of its choices is no choice.
+  doc.ownFields.set('g', fieldOf('g', 'Other', { choices: ['lows'] }));
+  must(doc, adoptField(doc, 'g', fieldOf('q', 'Others', { choices: ['Low'] })));
+  expect(doc.activities.get('A')?.values['own:g']).toBe('lows');
+});
+
+test('merged sets: what is alike is met by name, too; what comes along stands at the top; the label counts', () => {
+  const doc = documentOf({
+    activities: [
+      ['A', '1d'],
+      ['B', '1d'],
+      ['C', '1d'],
+    ],
+  });
+  doc.codeSets.set('s', setOf('s', 'Crew', [['r', 'Red'], ['k'], ['u', '', 's.k']]));
+  doc.codeSets.set('t', setOf('t', 'Gang', [['Rot', 'red']]));
+  for (const [id, v] of [
+    ['A', 's.r'],
+    ['B', 's.u'],
+    ['C', 'gone'],
+  ] as const)
+    doc.activities.set(id, { ...sure(doc.activities.get(id)), values: { 'code:s': v, 'own:x': 1 } });
+  const o = mergeSets(doc, 's', 't', () => `new${++n}`);
+  expect(tells(o)).toBe('Merge code set Crew into Gang, 3 values');
+  must(doc, o);
+  const into = sure(doc.codeSets.get('t'));
+  expect([into.values.map((v) => [v.short, v.parentId]), doc.codeSets.has('s')]).toEqual([
+    [
+      ['Rot', null],
+      ['k', null],
+      ['u', null],
+    ],
+    false,
+  ]);
+  const u = sure(into.values[2]).id;
+  expect(['A', 'B', 'C'].map((id) => doc.activities.get(id)?.values)).toEqual([{ 'own:x': 1, 'code:t': 't.Rot' }, { 'own:x': 1, 'code:t': u }, { 'own:x': 1 }]);
 });

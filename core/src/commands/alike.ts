@@ -167,7 +167,8 @@ export function adoptSet(doc: Document, id: string, like: CodeSet, newId: NewId)
   const taken = new Set(values.map((v) => v.short.toLowerCase()));
   for (const v of left) {
     let short = v.short;
-    for (let n = 2; taken.has(short.toLowerCase()); n++) short = `${v.short} ${n}`.slice(0, 40);
+    // The number must be seen, also behind a name that is as long as one may be.
+    for (let n = 2; taken.has(short.toLowerCase()); n++) short = `${v.short.slice(0, 39 - `${n}`.length)} ${n}`;
     taken.add(short.toLowerCase());
     values.push({ ...v, short });
   }
