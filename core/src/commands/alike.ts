@@ -163,13 +163,16 @@ export function adoptSet(doc: Document, id: string, like: CodeSet, newId: NewId)
     parentId: v.parentId === null ? null : (idOf.get(v.parentId) ?? null),
     about: v.about || (matched.get(v.id)?.about ?? ''),
   }));
-  // Short names stay apart: what only this project has gives way.
-  const taken = new Set(values.map((v) => v.short.toLowerCase()));
+  // Short names stay apart: what only this project has gives way where the other has its name, to one that nothing has.
+  const theirs = new Set(values.map((v) => v.short.toLowerCase()));
+  const taken = new Set([...values, ...left].map((v) => v.short.toLowerCase()));
   for (const v of left) {
-    let short = v.short;
-    // The number must be seen, also behind a name that is as long as one may be.
-    for (let n = 2; taken.has(short.toLowerCase()); n++) short = `${v.short.slice(0, 39 - `${n}`.length)} ${n}`;
-    taken.add(short.toLowerCase());
+    let { short } = v;
+    if (theirs.has(short.toLowerCase())) {
+      // The number must be seen, also behind a name that is as long as one may be.
+      for (let n = 2; taken.has(short.toLowerCase()); n++) short = `${v.short.slice(0, 39 - `${n}`.length)} ${n}`;
+      taken.add(short.toLowerCase());
+    }
     values.push({ ...v, short });
   }
   // What lay in a value that was renamed goes on lying in it; a ring that would come of it is cut.
