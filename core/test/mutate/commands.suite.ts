@@ -41,3 +41,6 @@ import '../typed-plan.test';
 import '../views.test';
 import '../work.test';
 import '../shared-rows.test';
+import '../refusals.test';
+import '../replacing.test';
+import '../brought.test';
