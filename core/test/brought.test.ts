@@ -8,9 +8,11 @@ import type { Assignment, Resource, Role } from '@yellowhammer/core/model/resour
 import type { CodeSet, Look, OwnField } from '@yellowhammer/core/model/schema';
 import { peopledPlan, sure } from './helpers';
 
-let n = 0;
-const newId = (): string => `b${++n}`;
-beforeEach(() => void (n = 0));
+/** Ids b1, b2, ... */
+function ids(): () => string {
+  let n = 0;
+  return () => `b${++n}`;
+}
 const theirs = (): Document =>
   peopledPlan(
     {
@@ -74,7 +76,7 @@ describe('people', () => {
       draft,
       all,
       (id) => `here ${id}`,
-      newId,
+      ids(),
       (id) => (id === null ? null : `booked ${id}`),
     );
 
@@ -124,7 +126,7 @@ describe('people', () => {
     );
     from.resources.set('bo', { ...sure(from.resources.get('bo')), sharedId: 'shared bo' });
     const draft = new Draft(here);
-    const to = bringPeople(draft, { resources: [...from.resources.values()], roles: all.roles }, () => null, newId);
+    const to = bringPeople(draft, { resources: [...from.resources.values()], roles: all.roles }, () => null, ids());
     expect([to(x({ resourceId: 'ana' })), to(x({ resourceId: 'bo' })), to(x({ roleId: 'cook' }))]).toEqual([
       { resourceId: 'r1', roleId: null },
       { resourceId: 'r2', roleId: null },
@@ -174,18 +176,18 @@ describe('values', () => {
     const doc = peopledPlan({ activities: [] }, {});
     const draft = new Draft(doc);
     const set = codeSet('s', 'Area', [['N'], ['N1', 'N']]);
-    expect(bringValues(draft, { codeSets: [set], ownFields: [] }, newId)({ 'code:s': 's.N1', 'code:other': 'x', 'own:f': 3 })).toEqual({ 'code:s': 's.N1' });
+    expect(bringValues(draft, { codeSets: [set], ownFields: [] }, ids())({ 'code:s': 's.N1', 'code:other': 'x', 'own:f': 3 })).toEqual({ 'code:s': 's.N1' });
     expect(draft.get('codeSets', 's')).toEqual(set);
     doc.codeSets.set('s', codeSet('s', 'Phase', [['1']]));
     const again = new Draft(doc);
-    expect(bringValues(again, { codeSets: [set], ownFields: [] }, newId)({ 'code:s': 's.N1' })).toEqual({ 'code:b1': 's.N1' });
+    expect(bringValues(again, { codeSets: [set], ownFields: [] }, ids())({ 'code:s': 's.N1' })).toEqual({ 'code:b1': 's.N1' });
     expect(again.get('codeSets', 'b1')).toEqual({ ...set, id: 'b1' });
   });
   test('of a set of that name are its values; those that it lacks come along in their places', () => {
     const doc = peopledPlan({ activities: [] }, {});
     doc.codeSets.set('h', codeSet('h', 'AREA', [['n'], ['S']]));
     const draft = new Draft(doc);
-    const to = bringValues(draft, { codeSets: [codeSet('s', 'Area', [['N'], ['N1', 'N'], ['W']])], ownFields: [] }, newId);
+    const to = bringValues(draft, { codeSets: [codeSet('s', 'Area', [['N'], ['N1', 'N'], ['W']])], ownFields: [] }, ids());
     expect([to({ 'code:s': 's.N' }), to({ 'code:s': 's.N1' }), to({ 'code:s': 's.W' }), to({ 'code:s': 'zz' })]).toEqual([
       { 'code:h': 'h.n' },
       { 'code:h': 's.N1' },
@@ -199,7 +201,7 @@ describe('values', () => {
       ['s.W', null],
     ]);
     const same = new Draft(doc);
-    bringValues(same, { codeSets: [codeSet('s', 'Area', [['S']])], ownFields: [] }, newId);
+    bringValues(same, { codeSets: [codeSet('s', 'Area', [['S']])], ownFields: [] }, ids());
     expect(same.changes).toEqual([]);
   });
   test('of a field are those of the field of that name, kind and rows; else of a copy with a name of its own', () => {
@@ -218,7 +220,7 @@ describe('values', () => {
           field('same', 'depth'),
         ],
       },
-      newId,
+      ids(),
     );
     expect(to({ 'own:r': 'High', 'own:d': 7, 'own:k': 'night', 'own:same': 'x', 'own:zz': 1 })).toEqual({ 'own:h': 'High', 'own:d': 7, 'own:b1': 'night', 'own:i': 'x' });
     expect(draft.get('ownFields', 'h')?.choices).toEqual(['Low', 'High']);
@@ -226,7 +228,7 @@ describe('values', () => {
     expect(draft.get('ownFields', 'b1')).toMatchObject({ name: 'Shift 2', of: 'activities', key: 'shift2' });
     expect(draft.changes.map((c) => c.id).sort()).toEqual(['b1', 'd', 'h']);
     const same = new Draft(doc);
-    bringValues(same, { codeSets: [], ownFields: [field('r', 'Risk', { kind: 'choice', choices: ['low'] })] }, newId);
+    bringValues(same, { codeSets: [], ownFields: [field('r', 'Risk', { kind: 'choice', choices: ['low'] })] }, ids());
     expect(same.changes).toEqual([]);
   });
 });
@@ -236,7 +238,7 @@ test('looks are met by name, or come along behind the others, under their own id
   const doc = peopledPlan({ activities: [] }, {});
   for (const l of [look('x', 'Plain', 0), look('y', 'Bold', 6)]) doc.looks.set(l.id, l);
   const draft = new Draft(doc);
-  const to = bringLooks(draft, [look('p', 'PLAIN', 3), look('x', 'Thin', 4), look('q', 'Wide', 5)], newId);
+  const to = bringLooks(draft, [look('p', 'PLAIN', 3), look('x', 'Thin', 4), look('q', 'Wide', 5)], ids());
   expect([to('p'), to('x'), to('q'), to('zz'), to(null)]).toEqual(['x', 'b1', 'q', null, null]);
   expect(['b1', 'q'].map((id) => [draft.get('looks', id)?.name, draft.get('looks', id)?.rank])).toEqual([
     ['Thin', 7],
@@ -248,6 +250,6 @@ test('looks are met by name, or come along behind the others, under their own id
 test('a resource stays what it is in the project that it comes from', () => {
   const doc = theirs();
   const before = JSON.stringify([...doc.resources.values()] satisfies Resource[]);
-  bringPeople(new Draft(peopledPlan({ activities: [] }, {})), { resources: [...doc.resources.values()], roles: [] }, () => null, newId)(sure(doc.assignments.get('x0')));
+  bringPeople(new Draft(peopledPlan({ activities: [] }, {})), { resources: [...doc.resources.values()], roles: [] }, () => null, ids())(sure(doc.assignments.get('x0')));
   expect(JSON.stringify([...doc.resources.values()])).toBe(before);
 });

@@ -8,7 +8,7 @@ import type { Document } from '../model/document.ts';
 import { type CodeSet, codeSetSchema, type CodeValue, type OwnField, ownFieldSchema } from '../model/schema.ts';
 import { rowsOfOwn } from '../fields/own-values.ts';
 import { tables } from '../model/tables.ts';
-import { withValue } from '../model/values.ts';
+import { codeKey, withValue } from '../model/values.ts';
 import { codeUses } from './codes.ts';
 import { count, type NewId, type Outcome, refused, settled } from './result.ts';
 
@@ -241,9 +241,9 @@ export function mergeSets(doc: Document, from: string, into: string, newId: NewI
   draft.patch('codeSets', into, { values });
   for (const [value, list] of codeUses(doc, from))
     for (const x of list) {
-      const { [`code:${from}`]: _, ...rest } = x.values;
       const to = idOf.get(value);
-      draft.patch('activities', x.id, { values: rest[`code:${into}`] === undefined && to !== undefined ? { ...rest, [`code:${into}`]: to } : rest });
+      const without = withValue(x, codeKey(from), null);
+      draft.patch('activities', x.id, to !== undefined && x.values[codeKey(into)] === undefined ? withValue(without, codeKey(into), to) : without);
     }
   draft.set('codeSets', from, null);
   return settled(doc, `Merge code set ${a.name} into ${b.name}, ${count(a.values.length, 'value')}`, draft.changes);

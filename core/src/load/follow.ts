@@ -190,7 +190,10 @@ export class Work {
 
   setDrives(id: string, drives: boolean): this {
     this.begin();
-    this.put(this.of(id), { drives });
+    const row = this.of(id);
+    // No rule of rows: what a file or an older program says of a material counts for nothing, and can be brought back as it was.
+    if (drives && this.material(row)) this.refuse(`${this.name(row)} is a material; it has no working time that the work could wait for.`);
+    this.put(row, { drives });
     // What no longer sets the duration is units x length of what the others make of it.
     this.durationFollows();
     this.workFollows();

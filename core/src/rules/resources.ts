@@ -14,8 +14,6 @@ export function assignmentObjections(x: Assignment, row: Find): Objection[] {
   if ((x.resourceId === null) === (x.roleId === null)) say('resourceId', 'an assignment joins one resource or one role.');
   const a = row('activities', x.activityId);
   if (a && !takesAssignments(a)) say('activityId', `${a.code} takes no assignments, since it is no task and no level of effort.`);
-  const r = x.resourceId === null ? undefined : row('resources', x.resourceId);
-  if (r?.kind === 'material' && x.drives) say('drives', 'a material never drives.');
   return out;
 }
 

@@ -44,3 +44,4 @@ import '../shared-rows.test';
 import '../refusals.test';
 import '../replacing.test';
 import '../brought.test';
+import '../assigning.test';
