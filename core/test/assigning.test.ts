@@ -265,10 +265,11 @@ test('a material that an older program says drives counts for nothing, is edited
   const finish = finishIn(doc, 'B');
   expect(says(setAssignment(doc, id, { drives: true }))).toBe('B B: Lime is a material; it has no working time that the work could wait for.');
   const old = { ...sure(doc.assignments.get(id)), drives: true };
-  doc.assignments.set(id, old);
+  const older = (): void => applyChanges(doc, [{ table: 'assignments', id, before: sure(doc.assignments.get(id)), after: old }]);
+  older();
   expect(finishIn(doc, 'B')).toBe(finish);
   mustBack(doc, setAssignment(doc, id, { quantity: 3 }));
-  doc.assignments.set(id, old);
+  older();
   const gone = unassign(doc, [id]);
   must(doc, gone);
   const back = gone.ok ? invertChanges(gone.changes) : [];
