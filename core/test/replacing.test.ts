@@ -9,8 +9,7 @@ import { mustBack, peopledPlan, says, sure } from './helpers';
 let n = 0;
 const newId = (): string => `s${++n}`;
 type Rows = Record<string, unknown>[];
-const text = (doc: Document): Record<string, Rows> =>
-  JSON.parse(JSON.stringify(Object.fromEntries(tableNames.map((t) => [t, [...doc[t].values()]])))) as Record<string, Rows>;
+const text = (doc: Document): Record<string, Rows> => JSON.parse(JSON.stringify(Object.fromEntries(tableNames.map((t) => [t, [...doc[t].values()]])))) as Record<string, Rows>;
 /** The plan's file with one name in the place of another in a field, wherever it stands; null: none. */
 function exchanged(doc: Document, fields: string[], from: string, to: string | null): Record<string, Rows> {
   const walk = (x: unknown): unknown =>

@@ -47,17 +47,16 @@ export function compareStatusLogic(doc: Document): StatusLogicComparison | undef
   const [retained, override] = both;
   if (!retained || !override) return undefined;
   const net = retained.computed.network;
-  const held = new Set(retained.computed.slack.carried.map((c) => net.ids[net.fileIndex[c.to]!]));
-  for (let l = 0; l < net.links; l++)
-    if (net.state[net.to[l]!] === State.started && net.state[net.from[l]!] !== State.finished && retained.computed.slack.link[l] !== override.computed.slack.link[l])
-      held.add(net.ids[net.fileIndex[net.to[l]!]!]);
+  const carriedTo = new Set(retained.computed.slack.carried.map((c) => net.ids[net.fileIndex[c.to]!]));
+  // Progress override ignores every link into started work: what differs there is held by its own links, also by the lag behind finished work.
+  const begun = (id: string, i: number): boolean => retained.view.state[i] === State.started && doc.activities.get(id)?.type !== 'levelOfEffort';
   const oneWay = (v: ScheduleView, i: number): OneWay => ({ ahead: v.aheadFrom[i]!, finish: v.finish[i]!, totalFloat: v.totalFloat[i]! });
   const rows = retained.view.ids.flatMap((id, i): StatusLogicRow[] => {
     const j = placeOf(override.view, id);
     if (j === undefined) return [];
     const [a, b] = [oneWay(retained.view, i), oneWay(override.view, j)];
     if (a.ahead === b.ahead && a.finish === b.finish && a.totalFloat === b.totalFloat) return [];
-    const direct = held.has(id) && (a.ahead !== b.ahead || a.finish !== b.finish);
+    const direct = (carriedTo.has(id) || begun(id, i)) && (a.ahead !== b.ahead || a.finish !== b.finish);
     const heldBy = direct ? (explain(retained.work, retained.computed, id)?.bounds ?? []).filter((x) => x.governs && x.activityId).map((x) => x.text) : [];
     return [{ id, retained: a, override: b, minutesPerDay: retained.view.minutesPerDay[i]!, direct, heldBy }];
   });
