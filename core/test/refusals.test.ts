@@ -479,7 +479,7 @@ test('views and bar looks are renamed, described, deleted; names are theirs alon
   expect([...doc.savedViews.keys()]).toEqual([other]);
 });
 
-const at = (text: string): number => parseInstant(text)!;
+const at = (text: string): number => sure(parseInstant(text));
 words('holding back', [
   ['without dates', (d) => holdBack(d, null, 'B', at('2026-04-01T08:00')), 'NOT_COMPUTED The activity has no dates yet. @'],
   ['what is gone', (d) => holdBack(d, viewIn(d), 'zz', at('2026-04-01T08:00')), 'NOT_COMPUTED The activity has no dates yet. @'],
