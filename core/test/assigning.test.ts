@@ -225,6 +225,54 @@ test.each<[string, unknown]>([
   ['ana 1.2345', 'ana 1.2345 is no resource or role of the project. Add it in the Library, or type another name.'],
   ['ana 1000000', [['Ana', 1_000_000]]],
   ['ana 0%', 'Ana: units are above 0 and at most 1,000,000.'],
+  // A comma inside of a number is its decimal sign, as everywhere; between people it parts them, with a blank behind it or without.
+  [
+    'ana 0,5, bo',
+    [
+      ['Ana', 0.5],
+      ['Bo', null],
+    ],
+  ],
+  [
+    'ana 0,5,bo 1,25',
+    [
+      ['Ana', 0.5],
+      ['Bo', 1.25],
+    ],
+  ],
+  [
+    'ana 2,bo',
+    [
+      ['Ana', 2],
+      ['Bo', null],
+    ],
+  ],
+  [
+    'ana 2,bo 3',
+    [
+      ['Ana', 2],
+      ['Bo', 3],
+    ],
+  ],
+  [
+    'ana,bo,mason',
+    [
+      ['Ana', null],
+      ['Bo', null],
+      ['mason', null],
+    ],
+  ],
+  [
+    'ana 12,5%; bo',
+    [
+      ['Ana', 0.125],
+      ['Bo', null],
+    ],
+  ],
+  ['lime 1,250', [['Lime', 1250]]],
+  ['lime 1.234,5', [['Lime', 1234.5]]],
+  ['ana 0, 5', 'Ana: units are above 0 and at most 1,000,000.'],
+  ['ana 1..5', 'ana 1..5 is no resource or role of the project. Add it in the Library, or type another name.'],
   ['smith 4', 'smith is no resource or role of the project. Add it in the Library, or type another name.'],
 ])('%s typed', (text, expected) => {
   const read = readAssignments(plan(), text);

@@ -4,7 +4,8 @@ import { plainAssignment, type Work } from '../load/follow.ts';
 import { assignedTo, assigneeOf, takesAssignments } from '../model/assigned.ts';
 import { indexOf } from '../model/doc-index.ts';
 import { type Document, labelOf, ordered } from '../model/document.ts';
-import type { Assignment, CrewLine } from '../model/resource-schema.ts';
+import { typedNumber } from '../model/number-text.ts';
+import { type Assignment, type CrewLine, threeDecimals } from '../model/resource-schema.ts';
 import type { Activity } from '../model/schema.ts';
 import { isMilestone } from '../model/activity-kinds.ts';
 import { standardValues } from '../fields/own-values.ts';
@@ -166,11 +167,14 @@ export const assignees = (doc: Document): { name: string; to: Assignee; material
   ...ordered(doc, 'roles').map((r) => ({ name: r.name, to: { resourceId: null, roleId: r.id }, material: false })),
 ];
 
+/** A comma parts people, but for one inside of a number: `mason 0,5, crane` is half a mason and a crane. */
+const PARTS = /;|(?<!\d),|,(?!\d+\s*%?\s*(?:[,;]|$))/;
+
 /** Reads `mason 3, crane 0.5`: names in whole or their unmistakable beginning, units behind them. A sentence where it cannot be read. */
 export function readAssignments(doc: Document, text: string): Typed[] | string {
   const all = assignees(doc);
   const out: Typed[] = [];
-  for (const part of text.split(/[,;]/)) {
+  for (const part of text.split(PARTS)) {
     const typed = part.trim();
     if (typed === '') continue;
     const lower = typed.toLowerCase();
@@ -178,14 +182,16 @@ export function readAssignments(doc: Document, text: string): Typed[] | string {
     let found = all.filter((x) => x.name.toLowerCase() === lower);
     let amount: number | null = null;
     if (found.length === 0) {
-      const m = /^(.*?)\s+(\d+(?:\.\d{1,3})?)%?$/.exec(typed);
-      const name = (m?.[1] ?? typed).trim().toLowerCase();
-      if (m) amount = typed.endsWith('%') ? Number(m[2]) / 100 : Number(m[2]);
+      const m = /^(.*?)\s+(\d[\d.,]*)%?$/.exec(typed);
+      const number = m ? typedNumber(m[2] ?? '') : undefined;
+      const read = number !== undefined && threeDecimals(number) ? m : null;
+      const name = (read?.[1] ?? typed).trim().toLowerCase();
+      if (read && number !== undefined) amount = typed.endsWith('%') ? number / 100 : number;
       found = all.filter((x) => x.name.toLowerCase() === name);
       if (found.length === 0) found = all.filter((x) => x.name.toLowerCase().startsWith(name));
-      if (found.length === 0) return `${m?.[1] ?? typed} is no resource or role of the project. Add it in the Library, or type another name.`;
+      if (found.length === 0) return `${read?.[1] ?? typed} is no resource or role of the project. Add it in the Library, or type another name.`;
       if (found.length > 1)
-        return `${m?.[1] ?? typed} may be ${found
+        return `${read?.[1] ?? typed} may be ${found
           .slice(0, 3)
           .map((x) => x.name)
           .join(' or ')}. Type more of the name.`;

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { colour, day, exceptionSchema, id, minutes, money, name, notes, rank, text, values } from './schema.ts';
 
 /** Units are shown with at most three decimals, and counted in thousandths. */
-const threeDecimals = (n: number): boolean => Math.abs(n * 1000 - Math.round(n * 1000)) < 1e-6;
+export const threeDecimals = (n: number): boolean => Math.abs(n * 1000 - Math.round(n * 1000)) < 1e-6;
 const units = z.number().min(0, 'it cannot be negative').max(1_000_000, 'more than 1,000,000 units cannot be there').refine(threeDecimals, 'at most three decimals are wanted');
 /** Thousandths of a unit-minute. */
 const work = z.int('whole thousandths of a unit-minute are wanted').min(0, 'it cannot be negative').max(9e15, 'it is more work than can be counted');
