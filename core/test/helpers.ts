@@ -187,6 +187,17 @@ export function tells(o: Outcome): string {
   return `${code} ${message} @${[where.table, where.id, where.label, where.field].filter((x) => x !== undefined).join('/')}`;
 }
 
+/** Commands as a table: what each says on a plan of its own; what is taken can be taken back to the byte. */
+export const tellsEach = (name: string, plan: () => Document, cases: [string, (doc: Document) => Outcome, string][]): void =>
+  describe(name, () => {
+    test.each(cases)('%s', (_, run, told) => {
+      const doc = plan();
+      const o = run(doc);
+      expect(tells(o)).toBe(told);
+      if (o.ok) mustBack(doc, o);
+    });
+  });
+
 export function reaches(edges: readonly (readonly [number, number])[], from: number, to: number, seen = new Set<number>()): boolean {
   if (from === to) return true;
   seen.add(from);

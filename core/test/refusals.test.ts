@@ -6,13 +6,12 @@ import { addCodeSet, addCodeValue, deleteCodeSet, deleteCodeValue, editCodeSet, 
 import { clearDelays, holdBack, takeDelays } from '@yellowhammer/core/commands/level';
 import { addOwnField, deleteOwnField, editOwnField, fillStandard, setOwn } from '@yellowhammer/core/commands/own-fields';
 import { addPeople, addRoles, deletePeople, importResources, roleLists, setPeople } from '@yellowhammer/core/commands/resources';
-import type { Outcome } from '@yellowhammer/core/commands/result';
 import { addLook, deleteLook, deleteView, editLook, editView, keepView } from '@yellowhammer/core/commands/views';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { CodeSet, OwnField } from '@yellowhammer/core/model/schema';
 import { usualSettings } from '@yellowhammer/core/model/view-schema';
 import { parseInstant } from '@yellowhammer/core/time/instant';
-import { must, mustBack, peopledPlan, sure, tells, viewIn } from './helpers';
+import { must, mustBack, peopledPlan, sure, tells, tellsEach, viewIn } from './helpers';
 
 let n = 0;
 const newId = (): string => `r${++n}`;
@@ -93,16 +92,7 @@ function plan(): Document {
   doc.activities.set('A', { ...a, values: { 'code:area': 'area-N1', 'own:depth': 'deep' } });
   return doc;
 }
-type Case = [string, (doc: Document) => Outcome, string];
-const words = (name: string, cases: Case[]): void =>
-  describe(name, () => {
-    test.each<Case>(cases)('%s', (_, run, told) => {
-      const doc = plan();
-      const o = run(doc);
-      expect(tells(o)).toBe(told);
-      mustBack(doc, o.ok ? o : { ok: true, label: '', changes: [] });
-    });
-  });
+const words = (name: string, cases: Parameters<typeof tellsEach>[2]): void => tellsEach(name, plan, cases);
 
 words('accounts', [
   ['without a name', (d) => addAccount(d, { name: '  ', code: '9' }, newId), 'WRONG_VALUE An account needs a name. @'],

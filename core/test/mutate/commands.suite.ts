@@ -45,3 +45,4 @@ import '../refusals.test';
 import '../replacing.test';
 import '../brought.test';
 import '../assigning.test';
+import '../refusals-of-rows.test';
