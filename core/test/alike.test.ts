@@ -5,7 +5,7 @@ import { addCodeSet, addCodeValue } from '@yellowhammer/core/commands/codes';
 import { addOwnField, editOwnField } from '@yellowhammer/core/commands/own-fields';
 import { type Document, ordered } from '@yellowhammer/core/model/document';
 import type { CodeSet, OwnField } from '@yellowhammer/core/model/schema';
-import { documentOf, must, sure, tells } from './helpers';
+import { codeSetOf, documentOf, must, ownFieldOf, sure, tells } from './helpers';
 
 let n = 0;
 const newId = (): string => `k${++n}`;
@@ -122,54 +122,30 @@ test('a field is made like another of its kind: choices that look alike are rena
   expect(tells(adoptField(one, f, sure(two.ownFields.get(text))))).toContain('WRONG_VALUE Risk is of another kind here.');
 });
 
-const setOf = (id: string, name: string, values: [short: string, name?: string, parentId?: string | null, colour?: string | null][], about = ''): CodeSet => ({
-  id,
-  rank: 0,
-  name,
-  about,
-  sharedId: null,
-  values: values.map(([short, long = '', parentId = null, colour = null]) => ({ id: `${id}.${short}`, short, name: long, parentId, colour, about: '' })),
-});
-const fieldOf = (id: string, name: string, more: Partial<OwnField> = {}): OwnField => ({
-  id,
-  rank: 0,
-  name,
-  key: id,
-  about: '',
-  of: 'activities',
-  kind: 'text',
-  unit: '',
-  choices: [],
-  standard: null,
-  required: false,
-  sum: 'same',
-  expression: '',
-  ...more,
-});
 const projectOf = (projectId: string, codeSets: CodeSet[], ownFields: OwnField[] = []) => ({ projectId, code: projectId.toUpperCase(), name: projectId, codeSets, ownFields });
 
 describe('how sets differ', () => {
   const told = (a: CodeSet, b: CodeSet): string[] => alikeIn([projectOf('p', [a]), projectOf('q', [b])]).flatMap((f) => f.words);
   test.each<[string, CodeSet, CodeSet, string[]]>([
-    ['in nothing', setOf('s', 'Area', [['N', 'North']]), setOf('t', 'Area', [['N', 'North']]), []],
-    ['in colour', setOf('s', 'Area', [['N', 'North', null, '#112233']]), setOf('t', 'Area', [['N', 'North', null, '#112234']]), ['N has another colour']],
-    ['in a name', setOf('s', 'Area', [['N', 'North']]), setOf('t', 'Area', [['N', 'Nord']]), ['N North and N Nord']],
-    ['in a short name', setOf('s', 'Area', [['N']]), setOf('t', 'Area', [['n']]), ['N and n']],
-    ['in what the first has alone', setOf('s', 'Area', [['N'], ['S']]), setOf('t', 'Area', [['N']]), ['S is in one only']],
-    ['in what the second has alone', setOf('s', 'Area', [['N']]), setOf('t', 'Area', [['N'], ['W']]), ['W is in one only']],
-    ['in nothing that looks alike', setOf('s', 'Area', [['N']]), setOf('t', 'Phase', [['1']]), []],
+    ['in nothing', codeSetOf('s', 'Area', [['N', 'North']]), codeSetOf('t', 'Area', [['N', 'North']]), []],
+    ['in colour', codeSetOf('s', 'Area', [['N', 'North', null, '#112233']]), codeSetOf('t', 'Area', [['N', 'North', null, '#112234']]), ['N has another colour']],
+    ['in a name', codeSetOf('s', 'Area', [['N', 'North']]), codeSetOf('t', 'Area', [['N', 'Nord']]), ['N North and N Nord']],
+    ['in a short name', codeSetOf('s', 'Area', [['N']]), codeSetOf('t', 'Area', [['n']]), ['N and n']],
+    ['in what the first has alone', codeSetOf('s', 'Area', [['N'], ['S']]), codeSetOf('t', 'Area', [['N']]), ['S is in one only']],
+    ['in what the second has alone', codeSetOf('s', 'Area', [['N']]), codeSetOf('t', 'Area', [['N'], ['W']]), ['W is in one only']],
+    ['in nothing that looks alike', codeSetOf('s', 'Area', [['N']]), codeSetOf('t', 'Phase', [['1']]), []],
     // Two of three are mostly the same, one of two or two of four are not.
-    ['in name alone', setOf('s', 'Area', [['N'], ['S'], ['W']]), setOf('t', 'Zone', [['N'], ['S']]), ['Area and Zone', 'W is in one only']],
-    ['too much', setOf('s', 'Area', [['N'], ['S'], ['W'], ['E']]), setOf('t', 'Zone', [['N'], ['S']]), []],
-    ['too much the other way round', setOf('s', 'Area', [['N'], ['S']]), setOf('t', 'Zone', [['N'], ['S'], ['W'], ['E']]), []],
-    ['with too little in common', setOf('s', 'Area', [['N']]), setOf('t', 'Zone', [['N']]), []],
+    ['in name alone', codeSetOf('s', 'Area', [['N'], ['S'], ['W']]), codeSetOf('t', 'Zone', [['N'], ['S']]), ['Area and Zone', 'W is in one only']],
+    ['too much', codeSetOf('s', 'Area', [['N'], ['S'], ['W'], ['E']]), codeSetOf('t', 'Zone', [['N'], ['S']]), []],
+    ['too much the other way round', codeSetOf('s', 'Area', [['N'], ['S']]), codeSetOf('t', 'Zone', [['N'], ['S'], ['W'], ['E']]), []],
+    ['with too little in common', codeSetOf('s', 'Area', [['N']]), codeSetOf('t', 'Zone', [['N']]), []],
     [
       'by the names of values before the short ones',
-      setOf('s', 'Area', [
+      codeSetOf('s', 'Area', [
         ['1', 'North'],
         ['2', 'South'],
       ]),
-      setOf('t', 'Zone', [
+      codeSetOf('t', 'Zone', [
         ['N', 'North'],
         ['S', 'South'],
       ]),
@@ -179,9 +155,9 @@ describe('how sets differ', () => {
 
   test('three are told once, against the first, with what is in each', () => {
     const found = alikeIn([
-      projectOf('p', [setOf('s', 'Area', [['N'], ['S']])]),
-      projectOf('q', [setOf('t', 'Areas', [['N'], ['S']]), setOf('o', 'Other', [['1']])]),
-      projectOf('r', [setOf('u', 'Areas', [['N'], ['S'], ['W']])]),
+      projectOf('p', [codeSetOf('s', 'Area', [['N'], ['S']])]),
+      projectOf('q', [codeSetOf('t', 'Areas', [['N'], ['S']]), codeSetOf('o', 'Other', [['1']])]),
+      projectOf('r', [codeSetOf('u', 'Areas', [['N'], ['S'], ['W']])]),
     ]);
     expect(found).toEqual([
       {
@@ -196,7 +172,7 @@ describe('how sets differ', () => {
     ]);
   });
   test('values of one set by short name or by name; those without a name are not alike by that', () => {
-    const s = setOf('s', 'Area', [
+    const s = codeSetOf('s', 'Area', [
       ['N', 'North'],
       ['X', 'Norths'],
       ['n.', ''],
@@ -229,7 +205,7 @@ describe('how sets differ', () => {
     ['in nothing', {}, {}, [], []],
     ['by whom they belong to', {}, { of: 'resources', kind: 'number' }, [], []],
   ])('fields: %s', (_, a, b, words, details) => {
-    const found = alikeIn([projectOf('p', [], [fieldOf('f', 'Depth', a)]), projectOf('q', [], [fieldOf('g', 'Depth', b), fieldOf('h', 'Other')])]);
+    const found = alikeIn([projectOf('p', [], [ownFieldOf('f', 'Depth', a)]), projectOf('q', [], [ownFieldOf('g', 'Depth', b), ownFieldOf('h', 'Other')])]);
     expect([found.flatMap((f) => f.words), found.flatMap((f) => f.members.map((m) => m.detail)), found.map((f) => f.kind)]).toEqual([
       words,
       details,
@@ -243,7 +219,7 @@ test('what is asked of other projects names one to five hundred of them', () => 
   expect([0, 1, 500, 501].map((m) => adoptSchema.safeParse(targets(m)).success)).toEqual([false, true, true, false]);
   for (const wrong of [{ projectId: 'p'.repeat(101), id: 'x' }, { projectId: 'p', id: 'x'.repeat(101) }, {}])
     expect(adoptSchema.safeParse({ ...targets(1), targets: [wrong] }).success).toBe(false);
-  expect(adoptSchema.safeParse({ ...targets(1), set: setOf('s', 'Area', [['N']]), field: fieldOf('f', 'F') }).success).toBe(true);
+  expect(adoptSchema.safeParse({ ...targets(1), set: codeSetOf('s', 'Area', [['N']]), field: ownFieldOf('f', 'F') }).success).toBe(true);
   expect(adoptSchema.safeParse({ ...targets(1), set: {} }).success).toBe(false);
 });
 
@@ -259,14 +235,14 @@ describe('a set made like another', () => {
     s.values.map((v) => `${v.short}${v.name && ` ${v.name}`}${v.parentId ? ` in ${sure(s.values.find((x) => x.id === v.parentId)).short}` : ''}`);
   test('keeps what it says of itself and its values, and takes over what it does not', () => {
     const like = {
-      ...setOf('t', 'Area', [['N', 'North', null, '#112233'], ['S']], 'theirs'),
+      ...codeSetOf('t', 'Area', [['N', 'North', null, '#112233'], ['S']], 'theirs'),
       values: [
         { id: '1', short: 'N', name: 'North', parentId: null, colour: '#112233', about: '' },
         { id: '2', short: 'S', name: '', parentId: '1', colour: null, about: 'sun' },
       ],
     };
     const mine = {
-      ...setOf('s', 'Areas', []),
+      ...codeSetOf('s', 'Areas', []),
       values: [
         { id: 'a', short: 'n', name: '', parentId: null, colour: null, about: 'mine' },
         { id: 'b', short: 's', name: '', parentId: null, colour: '#445566', about: 'mine too' },
@@ -288,41 +264,41 @@ describe('a set made like another', () => {
     expect(
       words(
         made(
-          setOf('s', 'X', [
+          codeSetOf('s', 'X', [
             ['N', 'North'],
             ['North', 'Norths'],
             ['n 2', 'third'],
           ]),
-          setOf('t', 'X', [['N', 'North']]),
+          codeSetOf('t', 'X', [['N', 'North']]),
         ),
       ),
     ).toEqual(['N North', 'North Norths', 'n 2 third']);
     // Two here look like the one there: the second gives way, to a name that nothing has.
-    expect(words(made(setOf('s', 'X', [['n'], ['N'], ['N 2']]), setOf('t', 'X', [['N']])))).toEqual(['N', 'N 3', 'N 2']);
-    expect(words(made(setOf('s', 'X', [['x', 'a'], ['q']]), setOf('t', 'X', [['q', 'a']])))).toEqual(['q a', 'x a']);
+    expect(words(made(codeSetOf('s', 'X', [['n'], ['N'], ['N 2']]), codeSetOf('t', 'X', [['N']])))).toEqual(['N', 'N 3', 'N 2']);
+    expect(words(made(codeSetOf('s', 'X', [['x', 'a'], ['q']]), codeSetOf('t', 'X', [['q', 'a']])))).toEqual(['q a', 'x a']);
     // Also where a name is as long as one may be.
     const y = 'y'.repeat(39);
-    expect(words(made(setOf('s', 'X', [[`${y}-`], [`${y}.`], [`${'y'.repeat(38)} 2`]]), setOf('t', 'X', [[`${y}.`]])))).toEqual([
+    expect(words(made(codeSetOf('s', 'X', [[`${y}-`], [`${y}.`], [`${'y'.repeat(38)} 2`]]), codeSetOf('t', 'X', [[`${y}.`]])))).toEqual([
       `${y}.`,
       `${'y'.repeat(38)} 3`,
       `${'y'.repeat(38)} 2`,
     ]);
   });
   test('what lay in a value goes on lying in it, but for a ring that would come of it', () => {
-    expect(words(made(setOf('s', 'X', [['A'], ['B', '', 's.A'], ['C', '', 's.B']]), setOf('t', 'X', [['A']])))).toEqual(['A', 'B in A', 'C in B']);
+    expect(words(made(codeSetOf('s', 'X', [['A'], ['B', '', 's.A'], ['C', '', 's.B']]), codeSetOf('t', 'X', [['A']])))).toEqual(['A', 'B in A', 'C in B']);
     // Here B lies in A; there A lies in C, which lies here in B.
     const got = made(
-      setOf('s', 'X', [['A'], ['B', '', 's.A'], ['C', '', 's.B']]),
-      setOf('t', 'X', [
+      codeSetOf('s', 'X', [['A'], ['B', '', 's.A'], ['C', '', 's.B']]),
+      codeSetOf('t', 'X', [
         ['A', '', 't.C'],
         ['C', '', null],
       ]),
     );
     expect(words(got)).toEqual(['A in C', 'C', 'B in A']);
     // One that lies in what only this one has goes on lying there where the other has it at the top.
-    expect(words(made(setOf('s', 'X', [['K'], ['A', '', 's.K']]), setOf('t', 'X', [['A', '', null]])))).toEqual(['A', 'K']);
-    const ring = made(setOf('s', 'X', [['A'], ['K', '', 's.A']]), {
-      ...setOf('t', 'X', [
+    expect(words(made(codeSetOf('s', 'X', [['K'], ['A', '', 's.K']]), codeSetOf('t', 'X', [['A', '', null]])))).toEqual(['A', 'K']);
+    const ring = made(codeSetOf('s', 'X', [['A'], ['K', '', 's.A']]), {
+      ...codeSetOf('t', 'X', [
         ['A', '', 't.B'],
         ['B', '', 't.A'],
       ]),
@@ -332,7 +308,7 @@ describe('a set made like another', () => {
 });
 
 test('a value is like another by its short name first, then by its name where it has one', () => {
-  const values = setOf('s', 'X', [
+  const values = codeSetOf('s', 'X', [
     ['a', 'North'],
     ['north', 'b'],
     ['c', ''],
@@ -349,15 +325,15 @@ test('a field made like another keeps choices that only it has; those of other k
       ['C', '1d'],
     ],
   });
-  doc.ownFields.set('f', fieldOf('f', 'Risk', { kind: 'choice', choices: ['lows', 'High', 'odd'], unit: 'x', sum: 'same' }));
-  doc.ownFields.set('g', fieldOf('g', 'Other'));
+  doc.ownFields.set('f', ownFieldOf('f', 'Risk', { kind: 'choice', choices: ['lows', 'High', 'odd'], unit: 'x', sum: 'same' }));
+  doc.ownFields.set('g', ownFieldOf('g', 'Other'));
   for (const [id, v] of [
     ['A', 'lows'],
     ['B', 'High'],
     ['C', 'odd'],
   ] as const)
     doc.activities.set(id, { ...sure(doc.activities.get(id)), values: { 'own:f': v, 'own:g': 'lows' } });
-  must(doc, adoptField(doc, 'f', fieldOf('q', 'risks', { kind: 'choice', choices: ['Low', 'High', 'Highest'], unit: 'y', sum: 'count' })));
+  must(doc, adoptField(doc, 'f', ownFieldOf('q', 'risks', { kind: 'choice', choices: ['Low', 'High', 'Highest'], unit: 'y', sum: 'count' })));
   expect(doc.ownFields.get('f')).toMatchObject({ name: 'risks', unit: 'y', sum: 'count', choices: ['Low', 'High', 'Highest', 'odd'], key: 'f' });
   expect(['A', 'B', 'C'].map((id) => doc.activities.get(id)?.values)).toEqual([
     { 'own:f': 'Low', 'own:g': 'lows' },
@@ -365,8 +341,8 @@ test('a field made like another keeps choices that only it has; those of other k
     { 'own:f': 'odd', 'own:g': 'lows' },
   ]);
   // A text that happens to be one of its choices is no choice.
-  doc.ownFields.set('g', fieldOf('g', 'Other', { choices: ['lows'] }));
-  must(doc, adoptField(doc, 'g', fieldOf('q', 'Others', { choices: ['Low'] })));
+  doc.ownFields.set('g', ownFieldOf('g', 'Other', { choices: ['lows'] }));
+  must(doc, adoptField(doc, 'g', ownFieldOf('q', 'Others', { choices: ['Low'] })));
   expect(doc.activities.get('A')?.values['own:g']).toBe('lows');
 });
 
@@ -378,8 +354,8 @@ test('merged sets: what is alike is met by name, too; what comes along stands at
       ['C', '1d'],
     ],
   });
-  doc.codeSets.set('s', setOf('s', 'Crew', [['r', 'Red'], ['k'], ['u', '', 's.k']]));
-  doc.codeSets.set('t', setOf('t', 'Gang', [['Rot', 'red']]));
+  doc.codeSets.set('s', codeSetOf('s', 'Crew', [['r', 'Red'], ['k'], ['u', '', 's.k']]));
+  doc.codeSets.set('t', codeSetOf('t', 'Gang', [['Rot', 'red']]));
   for (const [id, v] of [
     ['A', 's.r'],
     ['B', 's.u'],

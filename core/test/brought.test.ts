@@ -5,8 +5,8 @@ import { bringValues, usedOf } from '@yellowhammer/core/commands/bring-values';
 import { bringLooks } from '@yellowhammer/core/commands/views';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { Assignment, Resource, Role } from '@yellowhammer/core/model/resource-schema';
-import type { CodeSet, Look, OwnField } from '@yellowhammer/core/model/schema';
-import { peopledPlan, sure } from './helpers';
+import type { Look } from '@yellowhammer/core/model/schema';
+import { codeSetOf, ownFieldOf, peopledPlan, sure } from './helpers';
 
 /** Ids b1, b2, ... */
 function ids(): () => string {
@@ -139,55 +139,30 @@ describe('people', () => {
   });
 });
 
-const codeSet = (id: string, name: string, values: [string, string?][]): CodeSet => ({
-  id,
-  rank: 0,
-  name,
-  about: '',
-  sharedId: null,
-  values: values.map(([short, parent]) => ({ id: `${id}.${short}`, short, name: '', parentId: parent ? `${id}.${parent}` : null, colour: null, about: '' })),
-});
-const field = (id: string, name: string, more: Partial<OwnField> = {}): OwnField => ({
-  id,
-  rank: 0,
-  name,
-  key: id,
-  about: '',
-  of: 'activities',
-  kind: 'text',
-  unit: '',
-  choices: [],
-  standard: null,
-  required: false,
-  sum: 'same',
-  expression: '',
-  ...more,
-});
-
 describe('values', () => {
   test('of rows say which sets and fields are used', () => {
     const doc = peopledPlan({ activities: [] }, {});
-    for (const s of [codeSet('s', 'S', []), codeSet('t', 'T', [])]) doc.codeSets.set(s.id, s);
-    for (const f of [field('f', 'F'), field('g', 'G')]) doc.ownFields.set(f.id, f);
+    for (const s of [codeSetOf('s', 'S', []), codeSetOf('t', 'T', [])]) doc.codeSets.set(s.id, s);
+    for (const f of [ownFieldOf('f', 'F'), ownFieldOf('g', 'G')]) doc.ownFields.set(f.id, f);
     const used = usedOf(doc, [{ values: { 'code:t': 'x' } }, { values: { 'own:f': 1, 'code:zz': 'x' } }, { values: {} }]);
     expect([used.codeSets.map((s) => s.id), used.ownFields.map((f) => f.id)]).toEqual([['t'], ['f']]);
   });
   test('of a set that is not there bring it whole, under its own id or, where that is taken, another', () => {
     const doc = peopledPlan({ activities: [] }, {});
     const draft = new Draft(doc);
-    const set = codeSet('s', 'Area', [['N'], ['N1', 'N']]);
+    const set = codeSetOf('s', 'Area', [['N'], ['N1', '', 's.N']]);
     expect(bringValues(draft, { codeSets: [set], ownFields: [] }, ids())({ 'code:s': 's.N1', 'code:other': 'x', 'own:f': 3 })).toEqual({ 'code:s': 's.N1' });
     expect(draft.get('codeSets', 's')).toEqual(set);
-    doc.codeSets.set('s', codeSet('s', 'Phase', [['1']]));
+    doc.codeSets.set('s', codeSetOf('s', 'Phase', [['1']]));
     const again = new Draft(doc);
     expect(bringValues(again, { codeSets: [set], ownFields: [] }, ids())({ 'code:s': 's.N1' })).toEqual({ 'code:b1': 's.N1' });
     expect(again.get('codeSets', 'b1')).toEqual({ ...set, id: 'b1' });
   });
   test('of a set of that name are its values; those that it lacks come along in their places', () => {
     const doc = peopledPlan({ activities: [] }, {});
-    doc.codeSets.set('h', codeSet('h', 'AREA', [['n'], ['S']]));
+    doc.codeSets.set('h', codeSetOf('h', 'AREA', [['n'], ['S']]));
     const draft = new Draft(doc);
-    const to = bringValues(draft, { codeSets: [codeSet('s', 'Area', [['N'], ['N1', 'N'], ['W']])], ownFields: [] }, ids());
+    const to = bringValues(draft, { codeSets: [codeSetOf('s', 'Area', [['N'], ['N1', '', 's.N'], ['W']])], ownFields: [] }, ids());
     expect([to({ 'code:s': 's.N' }), to({ 'code:s': 's.N1' }), to({ 'code:s': 's.W' }), to({ 'code:s': 'zz' })]).toEqual([
       { 'code:h': 'h.n' },
       { 'code:h': 's.N1' },
@@ -201,12 +176,17 @@ describe('values', () => {
       ['s.W', null],
     ]);
     const same = new Draft(doc);
-    bringValues(same, { codeSets: [codeSet('s', 'Area', [['S']])], ownFields: [] }, ids());
+    bringValues(same, { codeSets: [codeSetOf('s', 'Area', [['S']])], ownFields: [] }, ids());
     expect(same.changes).toEqual([]);
   });
   test('of a field are those of the field of that name, kind and rows; else of a copy with a name of its own', () => {
     const doc = peopledPlan({ activities: [] }, {});
-    for (const f of [field('h', 'Risk', { kind: 'choice', choices: ['Low'] }), field('i', 'Depth'), field('j', 'depth 2'), field('k', 'Shift', { of: 'assignments' })])
+    for (const f of [
+      ownFieldOf('h', 'Risk', { kind: 'choice', choices: ['Low'] }),
+      ownFieldOf('i', 'Depth'),
+      ownFieldOf('j', 'depth 2'),
+      ownFieldOf('k', 'Shift', { of: 'assignments' }),
+    ])
       doc.ownFields.set(f.id, f);
     const draft = new Draft(doc);
     const to = bringValues(
@@ -214,10 +194,10 @@ describe('values', () => {
       {
         codeSets: [],
         ownFields: [
-          field('r', 'RISK', { kind: 'choice', choices: ['LOW', 'High'] }),
-          field('d', 'Depth', { kind: 'number', required: true, standard: 4, key: 'depth' }),
-          field('k', 'Shift'),
-          field('same', 'depth'),
+          ownFieldOf('r', 'RISK', { kind: 'choice', choices: ['LOW', 'High'] }),
+          ownFieldOf('d', 'Depth', { kind: 'number', required: true, standard: 4, key: 'depth' }),
+          ownFieldOf('k', 'Shift'),
+          ownFieldOf('same', 'depth'),
         ],
       },
       ids(),
@@ -228,7 +208,7 @@ describe('values', () => {
     expect(draft.get('ownFields', 'b1')).toMatchObject({ name: 'Shift 2', of: 'activities', key: 'shift2' });
     expect(draft.changes.map((c) => c.id).sort()).toEqual(['b1', 'd', 'h']);
     const same = new Draft(doc);
-    bringValues(same, { codeSets: [], ownFields: [field('r', 'Risk', { kind: 'choice', choices: ['low'] })] }, ids());
+    bringValues(same, { codeSets: [], ownFields: [ownFieldOf('r', 'Risk', { kind: 'choice', choices: ['low'] })] }, ids());
     expect(same.changes).toEqual([]);
   });
 });

@@ -4,6 +4,7 @@ import type { Outcome } from '@yellowhammer/core/commands/result';
 import { readProjectFile } from '@yellowhammer/core/model/read-file';
 import { copyDocument, type Document } from '@yellowhammer/core/model/document';
 import { writeDocument } from '@yellowhammer/core/model/file';
+import type { CodeSet, OwnField } from '@yellowhammer/core/model/schema';
 import type { Problem } from '@yellowhammer/core/model/problem';
 import { schedule } from '@yellowhammer/core/schedule/schedule';
 import { placeOf, type ScheduleView, viewOf } from '@yellowhammer/core/schedule/view';
@@ -186,6 +187,33 @@ export function tells(o: Outcome): string {
   const { code, message, where } = o.problems[0]!;
   return `${code} ${message} @${[where.table, where.id, where.label, where.field].filter((x) => x !== undefined).join('/')}`;
 }
+
+/** A code set with values, each with an id of the set's and its own short name; a parent is named by that id. */
+export const codeSetOf = (id: string, name: string, values: [short: string, name?: string, parentId?: string | null, colour?: string | null][], about = ''): CodeSet => ({
+  id,
+  rank: 0,
+  name,
+  about,
+  sharedId: null,
+  values: values.map(([short, long = '', parentId = null, colour = null]) => ({ id: `${id}.${short}`, short, name: long, parentId, colour, about: '' })),
+});
+/** A field of activities that holds text, unless it is said otherwise. */
+export const ownFieldOf = (id: string, name: string, more: Partial<OwnField> = {}): OwnField => ({
+  id,
+  rank: 0,
+  name,
+  key: id,
+  about: '',
+  of: 'activities',
+  kind: 'text',
+  unit: '',
+  choices: [],
+  standard: null,
+  required: false,
+  sum: 'same',
+  expression: '',
+  ...more,
+});
 
 /** Commands as a table: what each says on a plan of its own; what is taken can be taken back to the byte. */
 export const tellsEach = (name: string, plan: () => Document, cases: [string, (doc: Document) => Outcome, string][]): void =>

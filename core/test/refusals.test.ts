@@ -8,38 +8,12 @@ import { addOwnField, deleteOwnField, editOwnField, fillStandard, setOwn } from 
 import { addPeople, addRoles, deletePeople, importResources, roleLists, setPeople } from '@yellowhammer/core/commands/resources';
 import { addLook, deleteLook, deleteView, editLook, editView, keepView } from '@yellowhammer/core/commands/views';
 import type { Document } from '@yellowhammer/core/model/document';
-import type { CodeSet, OwnField } from '@yellowhammer/core/model/schema';
 import { usualSettings } from '@yellowhammer/core/model/view-schema';
 import { parseInstant } from '@yellowhammer/core/time/instant';
-import { must, mustBack, peopledPlan, sure, tells, tellsEach, viewIn } from './helpers';
+import { codeSetOf, must, mustBack, ownFieldOf, peopledPlan, sure, tells, tellsEach, viewIn } from './helpers';
 
 let n = 0;
 const newId = (): string => `r${++n}`;
-const set = (id: string, name: string, values: [string, string?, (string | null)?][]): CodeSet => ({
-  id,
-  rank: 0,
-  name,
-  about: '',
-  sharedId: null,
-  values: values.map(([short, long = '', parentId = null]) => ({ id: `${id}-${short}`, short, name: long, parentId, colour: null, about: '' })),
-});
-const field = (id: string, name: string, more: Partial<OwnField> = {}): OwnField => ({
-  id,
-  rank: 0,
-  name,
-  key: id,
-  about: '',
-  of: 'activities',
-  kind: 'text',
-  unit: '',
-  choices: [],
-  standard: null,
-  required: false,
-  sum: 'same',
-  expression: '',
-  ...more,
-});
-
 /** A plan with a few of everything: Building (100) holds Stone (110); Fees has no number. Ana works on A, the rigger on B. */
 function plan(): Document {
   const doc = peopledPlan(
@@ -82,14 +56,14 @@ function plan(): Document {
     },
   );
   doc.currencies.set('eur', { id: 'eur', rank: 0, name: 'EUR', rate: 11, asOf: '2026-03-01' });
-  doc.codeSets.set('area', set('area', 'Area', [['North'], ['N1', 'First', 'area-North'], ['South']]));
-  doc.codeSets.set('crew', set('crew', 'Crew', [['Red'], ['Blue']]));
-  doc.ownFields.set('depth', field('depth', 'Depth'));
-  doc.ownFields.set('width', field('width', 'Width', { kind: 'number', rank: 1 }));
-  doc.ownFields.set('size', field('size', 'Size', { kind: 'computed', rank: 2, expression: 'width * 2' }));
-  doc.ownFields.set('badge', field('badge', 'Badge', { of: 'resources', rank: 3 }));
+  doc.codeSets.set('area', codeSetOf('area', 'Area', [['North'], ['N1', 'First', 'area.North'], ['South']]));
+  doc.codeSets.set('crew', codeSetOf('crew', 'Crew', [['Red'], ['Blue']]));
+  doc.ownFields.set('depth', ownFieldOf('depth', 'Depth'));
+  doc.ownFields.set('width', ownFieldOf('width', 'Width', { kind: 'number', rank: 1 }));
+  doc.ownFields.set('size', ownFieldOf('size', 'Size', { kind: 'computed', rank: 2, expression: 'width * 2' }));
+  doc.ownFields.set('badge', ownFieldOf('badge', 'Badge', { of: 'resources', rank: 3 }));
   const a = sure(doc.activities.get('A'));
-  doc.activities.set('A', { ...a, values: { 'code:area': 'area-N1', 'own:depth': 'deep' } });
+  doc.activities.set('A', { ...a, values: { 'code:area': 'area.N1', 'own:depth': 'deep' } });
   return doc;
 }
 const words = (name: string, cases: Parameters<typeof tellsEach>[2]): void => tellsEach(name, plan, cases);
@@ -338,42 +312,42 @@ words('codes', [
     (d) => addCodeValue(d, 'area', { short: 'x', parentId: 'zz' }, newId),
     'WRONG_VALUE The value that it lies in is not there any more. @codeSets/area/Area/values',
   ],
-  ['a value into what lies in it', (d) => editCodeValue(d, 'area', 'area-North', { parentId: 'area-N1' }), 'INTO_ITSELF North cannot lie in itself. @codeSets/area/Area/values'],
-  ['changing a value', (d) => editCodeValue(d, 'area', 'area-N1', { short: ' N9 ' }), 'Change N9 of Area'],
+  ['a value into what lies in it', (d) => editCodeValue(d, 'area', 'area.North', { parentId: 'area.N1' }), 'INTO_ITSELF North cannot lie in itself. @codeSets/area/Area/values'],
+  ['changing a value', (d) => editCodeValue(d, 'area', 'area.N1', { short: ' N9 ' }), 'Change N9 of Area'],
   ['changing what is gone', (d) => editCodeValue(d, 'area', 'zz', {}), 'UNKNOWN_CODE_SET That code value is not there any more. @'],
-  ['changing in a set that is gone', (d) => editCodeValue(d, 'zz', 'area-N1', {}), 'UNKNOWN_CODE_SET That code value is not there any more. @'],
+  ['changing in a set that is gone', (d) => editCodeValue(d, 'zz', 'area.N1', {}), 'UNKNOWN_CODE_SET That code value is not there any more. @'],
   ['moving what is gone', (d) => moveCodeValue(d, 'area', 'zz', 1), 'UNKNOWN_CODE_SET That code value is not there any more. @'],
   ['moving in a set that is gone', (d) => moveCodeValue(d, 'zz', 'zz', 1), 'UNKNOWN_CODE_SET That code value is not there any more. @'],
-  ['moving up', (d) => moveCodeValue(d, 'area', 'area-South', -1), 'Move South up'],
-  ['moving down', (d) => moveCodeValue(d, 'area', 'area-North', 1), 'Move North down'],
-  ['deleting one in use', (d) => deleteCodeValue(d, 'area', 'area-N1'), 'IN_USE 1 activity has N1. Choose what they get in its place. @codeSets/area/Area'],
-  ['deleting for itself', (d) => deleteCodeValue(d, 'area', 'area-N1', 'area-N1'), 'WRONG_VALUE Choose another value of the same set. @'],
-  ['deleting for one of another set', (d) => deleteCodeValue(d, 'area', 'area-N1', 'crew-Red'), 'WRONG_VALUE Choose another value of the same set. @'],
-  ['deleting', (d) => deleteCodeValue(d, 'area', 'area-North'), 'Delete North of Area'],
+  ['moving up', (d) => moveCodeValue(d, 'area', 'area.South', -1), 'Move South up'],
+  ['moving down', (d) => moveCodeValue(d, 'area', 'area.North', 1), 'Move North down'],
+  ['deleting one in use', (d) => deleteCodeValue(d, 'area', 'area.N1'), 'IN_USE 1 activity has N1. Choose what they get in its place. @codeSets/area/Area'],
+  ['deleting for itself', (d) => deleteCodeValue(d, 'area', 'area.N1', 'area.N1'), 'WRONG_VALUE Choose another value of the same set. @'],
+  ['deleting for one of another set', (d) => deleteCodeValue(d, 'area', 'area.N1', 'crew.Red'), 'WRONG_VALUE Choose another value of the same set. @'],
+  ['deleting', (d) => deleteCodeValue(d, 'area', 'area.North'), 'Delete North of Area'],
   [
     'a set made like one that is there already',
-    (d) => adoptSet(d, 'crew', set('q', 'AREA', []), newId),
+    (d) => adoptSet(d, 'crew', codeSetOf('q', 'AREA', []), newId),
     'NAME_TAKEN There is another code set Area here. Merge the two first. @codeSets/area/Area',
   ],
-  ['a set that is gone made like another', (d) => adoptSet(d, 'zz', set('q', 'Q', []), newId), 'UNKNOWN_CODE_SET That code set is not in the project any more. @'],
-  ['a set made like another', (d) => adoptSet(d, 'crew', set('q', 'Crews', [['Reds']]), newId), 'Make code set Crew like Crews'],
-  ['a set made like itself', (d) => adoptSet(d, 'crew', set('q', 'Crew', [['Red'], ['Blue']]), newId), 'NOTHING_CHANGED It is so already. @'],
-  ['a field that is gone made like another', (d) => adoptField(d, 'zz', field('q', 'Q')), 'UNKNOWN_FIELD That field is not in the project any more. @'],
+  ['a set that is gone made like another', (d) => adoptSet(d, 'zz', codeSetOf('q', 'Q', []), newId), 'UNKNOWN_CODE_SET That code set is not in the project any more. @'],
+  ['a set made like another', (d) => adoptSet(d, 'crew', codeSetOf('q', 'Crews', [['Reds']]), newId), 'Make code set Crew like Crews'],
+  ['a set made like itself', (d) => adoptSet(d, 'crew', codeSetOf('q', 'Crew', [['Red'], ['Blue']]), newId), 'NOTHING_CHANGED It is so already. @'],
+  ['a field that is gone made like another', (d) => adoptField(d, 'zz', ownFieldOf('q', 'Q')), 'UNKNOWN_FIELD That field is not in the project any more. @'],
   [
     'a field made like one of other rows',
-    (d) => adoptField(d, 'depth', field('q', 'Depth', { of: 'wbs' })),
+    (d) => adoptField(d, 'depth', ownFieldOf('q', 'Depth', { of: 'wbs' })),
     'WRONG_VALUE Depth belongs to activities here, the other to WBS nodes. Change that first. @ownFields/depth/Depth',
   ],
   [
     'a field made like one of another kind',
-    (d) => adoptField(d, 'depth', field('q', 'Depth', { kind: 'number' })),
+    (d) => adoptField(d, 'depth', ownFieldOf('q', 'Depth', { kind: 'number' })),
     'WRONG_VALUE Depth is of another kind here. Change its kind first, which says what would be lost. @ownFields/depth/Depth',
   ],
-  ['a field made like one that is there already', (d) => adoptField(d, 'depth', field('q', 'WIDTH')), 'NAME_TAKEN There is another field Width here. @ownFields/width/Width'],
-  ['a field made like another', (d) => adopt(d, 'depth', { set: null, field: field('q', 'Depths', { unit: 'm' }) }, newId), 'Make field Depth like Depths'],
-  ['a field made like itself', (d) => adoptField(d, 'depth', field('q', 'Depth')), 'NOTHING_CHANGED It is so already. @'],
+  ['a field made like one that is there already', (d) => adoptField(d, 'depth', ownFieldOf('q', 'WIDTH')), 'NAME_TAKEN There is another field Width here. @ownFields/width/Width'],
+  ['a field made like another', (d) => adopt(d, 'depth', { set: null, field: ownFieldOf('q', 'Depths', { unit: 'm' }) }, newId), 'Make field Depth like Depths'],
+  ['a field made like itself', (d) => adoptField(d, 'depth', ownFieldOf('q', 'Depth')), 'NOTHING_CHANGED It is so already. @'],
   ['nothing to be like', (d) => adopt(d, 'depth', { set: null, field: null }, newId), 'WRONG_VALUE A code set or a field is wanted. @'],
-  ['a set that is given is taken', (d) => adopt(d, 'crew', { set: set('q', 'Gang', []), field: null }, newId), 'Make code set Crew like Gang'],
+  ['a set that is given is taken', (d) => adopt(d, 'crew', { set: codeSetOf('q', 'Gang', []), field: null }, newId), 'Make code set Crew like Gang'],
 ]);
 
 test.each([
