@@ -391,7 +391,7 @@ describe('own fields', () => {
   test('names in expressions are those that nothing has, whatever the case', () => {
     const doc = plan();
     fields(doc, ['Risk', 'text'], ['RISK 2', 'text']);
-    expect(['Risk', 'risk', 'Duration', 'Not', 'Weight', '9 lives', 'Data date'].map((t) => freeName(doc, t))).toEqual([
+    expect(['Risk', 'risk', 'Duration', 'Not', 'Weight', '9 lives', 'Data date'].map((t) => freeName([...doc.ownFields.values()], t))).toEqual([
       'risk3',
       'risk3',
       'duration2',
@@ -400,7 +400,7 @@ describe('own fields', () => {
       'f9Lives',
       'dataDate2',
     ]);
-    expect(freeName(doc, '9 lives')).toMatch(/^[A-Za-z][A-Za-z0-9]*$/);
+    expect(freeName([...doc.ownFields.values()], '9 lives')).toMatch(/^[A-Za-z][A-Za-z0-9]*$/);
   });
   test('who asks for what, whatever the case; only computed fields ask', () => {
     const doc = plan();

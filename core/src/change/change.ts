@@ -147,6 +147,12 @@ export class Draft {
     return (row ?? undefined) as never;
   }
 
+  /** All rows of a table as they stand in the draft, those that it adds at the end. */
+  rows<T extends TableName>(table: T): Extract<ReturnType<Document[T]['get']>, object>[] {
+    const ids = new Set([...this.doc[table].keys(), ...this.changes.flatMap((c) => (c.table === table ? [c.id] : []))]);
+    return [...ids].flatMap((id) => this.get(table, id) ?? []);
+  }
+
   set(table: TableName, id: string, after: Row | null): void {
     const before = (this.get(table, id) ?? null) as Row | null;
     if (sameValue(before, after)) return;

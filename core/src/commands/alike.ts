@@ -9,6 +9,7 @@ import { type CodeSet, codeSetSchema, type CodeValue, type OwnField, ownFieldSch
 import { rowsOfOwn } from '../fields/own-values.ts';
 import { tables } from '../model/tables.ts';
 import { codeKey, withValue } from '../model/values.ts';
+import { unusedName } from '../model/unused-name.ts';
 import { codeUses } from './codes.ts';
 import { count, type NewId, type Outcome, refused, settled } from './result.ts';
 
@@ -165,13 +166,12 @@ export function adoptSet(doc: Document, id: string, like: CodeSet, newId: NewId)
   }));
   // Short names stay apart: what only this project has gives way where the other has its name, to one that nothing has.
   const theirs = new Set(values.map((v) => v.short.toLowerCase()));
-  const taken = new Set([...values, ...left].map((v) => v.short.toLowerCase()));
+  const taken = new Set([...values, ...left].map((v) => v.short));
   for (const v of left) {
     let { short } = v;
     if (theirs.has(short.toLowerCase())) {
-      // The number must be seen, also behind a name that is as long as one may be.
-      for (let n = 2; taken.has(short.toLowerCase()); n++) short = `${v.short.slice(0, 39 - `${n}`.length)} ${n}`;
-      taken.add(short.toLowerCase());
+      short = unusedName(v.short, taken, 40);
+      taken.add(short);
     }
     values.push({ ...v, short });
   }

@@ -1,6 +1,7 @@
 /** Codes and own fields of rows that come from another project: found by name, and brought along where they are not there. */
 import { freeName } from './own-fields.ts';
 import type { Draft } from '../change/change.ts';
+import { unusedName } from '../model/unused-name.ts';
 import { codeKey, ownKey } from '../model/values.ts';
 import type { Document } from '../model/document.ts';
 import type { CodeSet, OwnField, StoredValues } from '../model/schema.ts';
@@ -46,10 +47,14 @@ function bringField(draft: Draft, theirs: OwnField, newId: NewId): string {
     return named.id;
   }
   const id = freeId(draft, 'ownFields', theirs.id, newId);
-  let name = theirs.name;
+  const there = draft.rows('ownFields');
   // Of another kind, or of other rows, is another field.
-  for (let n = 2; [...draft.doc.ownFields.values()].some((f) => alike(f.name, name)); n++) name = `${theirs.name} ${n}`;
-  draft.set('ownFields', id, { ...theirs, id, name, key: freeName(draft.doc, name), standard: null, required: false });
+  const name = unusedName(
+    theirs.name,
+    there.map((f) => f.name),
+    100,
+  );
+  draft.set('ownFields', id, { ...theirs, id, name, key: freeName(there, name), standard: null, required: false });
   return id;
 }
 

@@ -1,7 +1,8 @@
 /** Commands on fields that people make: adding, changing with what would be lost, deleting, and what new activities have. */
 import { Draft } from '../change/change.ts';
 import { compileExpression, namesIn, renamedIn } from '../expr/compile.ts';
-import { identifierOf, reserved } from '../expr/types.ts';
+import { identifierOf, MAX_KEY, reserved } from '../expr/types.ts';
+import { unusedName } from '../model/unused-name.ts';
 import { loopOf, nameInExpressions, namesOf } from '../fields/own.ts';
 import { calendared, type OwnedRow, ownEditText, ownValue, readOwn, rowsOfOwn } from '../fields/own-values.ts';
 import { ownKey, withValue } from '../model/values.ts';
@@ -60,7 +61,7 @@ export function addOwnField(doc: Document, name: string, kind: OwnKind, newId: N
     id,
     rank,
     name: name.trim(),
-    key: freeName(doc, name.trim()),
+    key: freeName([...doc.ownFields.values()], name.trim()),
     about: '',
     of,
     kind,
@@ -76,12 +77,8 @@ export function addOwnField(doc: Document, name: string, kind: OwnKind, newId: N
 }
 
 /** A name for expressions that nothing has yet, from a name: `Risk class` is `riskClass`. */
-export function freeName(doc: Document, name: string): string {
-  const taken = new Set([...[...doc.ownFields.values()].map(nameInExpressions), ...builtIn.map((f) => f.key), ...reserved].map((k) => k.toLowerCase()));
-  const wish = identifierOf(name);
-  let key = wish;
-  for (let n = 2; taken.has(key.toLowerCase()); n++) key = `${wish}${n}`;
-  return key;
+export function freeName(fields: readonly OwnField[], name: string): string {
+  return unusedName(identifierOf(name), [...fields.map(nameInExpressions), ...builtIn.map((f) => f.key), ...reserved], MAX_KEY, '');
 }
 
 /** Why a field cannot be called so in expressions; undefined where it can. */

@@ -2,6 +2,7 @@
 import { Draft } from '../change/change.ts';
 import { type Document, ordered, projectOf } from '../model/document.ts';
 import { MAX_FILES, type Picture } from '../model/schema.ts';
+import { unusedName } from '../model/unused-name.ts';
 import { nameObjection } from './codes.ts';
 import { type NewId, type Outcome, refused, settled } from './result.ts';
 
@@ -71,8 +72,11 @@ export function bringPictures(draft: Draft, pictures: readonly Picture[], newId:
       continue;
     }
     const id = draft.get('pictures', p.id) ? newId() : p.id;
-    let name = p.name;
-    for (let n = 2; here.some((x) => x.name.toLowerCase() === name.toLowerCase()); n++) name = `${p.name} ${n}`;
+    const name = unusedName(
+      p.name,
+      here.map((x) => x.name),
+      100,
+    );
     const copy = { ...p, id, name, rank: here.reduce((n, x) => Math.max(n, x.rank), -1) + 1 };
     draft.set('pictures', id, copy);
     here.push(copy);

@@ -1,8 +1,9 @@
 /** Sharing rows with all projects, bringing shared ones into a project, and carrying what is changed for all (see `shared-things.ts`). */
 import { Draft } from '../change/change.ts';
 import type { Document } from '../model/document.ts';
-import type { Calendar, CodeSet } from '../model/schema.ts';
+import { type Calendar, type CodeSet, MAX_NAME } from '../model/schema.ts';
 import type { Row } from '../model/tables.ts';
+import { unusedName } from '../model/unused-name.ts';
 import { codeKey, withValue } from '../model/values.ts';
 import { codeUses, renameSetIn } from './codes.ts';
 import { count, done, type NewId, type Outcome, refused, settled } from './result.ts';
@@ -41,10 +42,7 @@ export type InsteadOf = Readonly<Record<string, string | null>>;
 const words: Record<SharedTable, string> = { accounts: 'account', codeSets: 'code set', roles: 'role', resources: 'resource', crews: 'crew' };
 export const wordOf = (table: SharedTable): string => words[table];
 const gone = (table: SharedTable): Outcome & { ok: false } => refused('UNKNOWN_SHARED', `That shared ${words[table]} is not there any more.`);
-const rowsOf = (draft: Draft, table: SharedTable): SharedRow[] => {
-  const ids = new Set([...draft.doc[table].keys(), ...draft.changes.flatMap((c) => (c.table === table ? [c.id] : []))]);
-  return [...ids].flatMap((id) => (draft.get(table, id) as SharedRow | null | undefined) ?? []);
-};
+const rowsOf = (draft: Draft, table: SharedTable): SharedRow[] => draft.rows(table);
 
 /** Puts shared rows into a draft, with all that they name. */
 class Putting {
@@ -62,7 +60,7 @@ class Putting {
   private named(table: NamedTable, id: string, depth: number): string | null {
     if (table === 'calendars') {
       const { calendars } = this.stock;
-      const rows = rowsOfCalendars(this.draft);
+      const rows = this.draft.rows('calendars');
       const there = rows.find((c) => c.sharedId === id);
       if (there) return there.id;
       // One of the project's own that says the same becomes the copy.
@@ -86,9 +84,8 @@ class Putting {
     // Its place is taken before what it names is put, which may name it.
     const rank = there?.rank ?? rows.reduce((n, r) => Math.max(n, r.rank), -1) + 1;
     const next = renamed(table, source, (of, ref) => this.named(of, ref, depth));
-    let { name } = next;
-    const others = rowsOf(draft, table).filter((r) => r.id !== id);
-    if (nameIsUnique(table)) for (let n = 2; others.some((r) => r.name.toLowerCase() === name.toLowerCase()); n++) name = `${next.name} ${n}`;
+    const others = rowsOf(draft, table).flatMap((r) => (r.id === id ? [] : [r.name]));
+    const name = nameIsUnique(table) ? unusedName(next.name, others, table === 'codeSets' ? 100 : MAX_NAME) : next.name;
     if (table === 'codeSets' && there) {
       this.revalue(there as CodeSet, next as CodeSet, instead);
       renameSetIn(draft, there.name, name);
@@ -109,11 +106,6 @@ class Putting {
     }
   }
 }
-
-const rowsOfCalendars = (draft: Draft): Calendar[] => {
-  const ids = new Set([...draft.doc.calendars.keys(), ...draft.changes.flatMap((c) => (c.table === 'calendars' ? [c.id] : []))]);
-  return [...ids].flatMap((id) => draft.get('calendars', id) ?? []);
-};
 
 /** Values of a code set that activities have and that another set of values lacks, by id and by short name. */
 function lostValues(doc: Document, was: CodeSet, next: CodeSet): string[] {

@@ -5,7 +5,8 @@
  */
 import { Draft, sameValue } from '../change/change.ts';
 import { type Document, projectOf } from '../model/document.ts';
-import type { Calendar } from '../model/schema.ts';
+import { type Calendar, MAX_NAME } from '../model/schema.ts';
+import { unusedName } from '../model/unused-name.ts';
 import { compileCalendar, resolveCalendar } from '../schedule/calendars.ts';
 import type { CalendarDefinition } from '../time/calendar.ts';
 import { differingDays } from '../time/calendar-days.ts';
@@ -28,11 +29,7 @@ export function sharedState(doc: Document, row: Calendar, shared: SharedCalendar
   return sameContent(resolveCalendar(doc.calendars, row.id), resolveCalendar(shared, row.sharedId)) ? 'same' : 'differs';
 }
 
-const rowOfShared = (draft: Draft, sharedId: string): Calendar | undefined => {
-  for (const c of draft.doc.calendars.values()) if (draft.get('calendars', c.id)?.sharedId === sharedId) return draft.get('calendars', c.id);
-  for (const c of draft.changes) if (c.table === 'calendars' && (c.after as Calendar | null)?.sharedId === sharedId) return c.after as Calendar;
-  return undefined;
-};
+const rowOfShared = (draft: Draft, sharedId: string): Calendar | undefined => draft.rows('calendars').find((c) => c.sharedId === sharedId);
 
 /** Makes a project's copy of a shared calendar what the shared one is; it and what it is based on are added where they are not there. Returns the row's id. */
 export function putSharedCalendar(draft: Draft, shared: SharedCalendars, sharedId: string, newId: NewId, into?: string, depth = 0): string | null {
@@ -43,8 +40,10 @@ export function putSharedCalendar(draft: Draft, shared: SharedCalendars, sharedI
   const ranks = [...draft.doc.calendars.values()].map((c) => c.rank);
   const basedOn = source.basedOn === null ? null : putSharedCalendar(draft, shared, source.basedOn, newId, undefined, depth + 1);
   // Names are unique in a project: where another calendar has it already, the copy gets a number behind its name.
-  const others = [...draft.doc.calendars.keys()].filter((other) => other !== id).flatMap((other) => draft.get('calendars', other) ?? []);
-  const name = freeCalendarName(others, source.name);
+  const name = freeCalendarName(
+    draft.rows('calendars').filter((c) => c.id !== id),
+    source.name,
+  );
   draft.set('calendars', id, { ...source, id, name, rank: own?.rank ?? Math.max(-1, ...ranks) + 1 + depth, basedOn, sharedId });
   return id;
 }
@@ -87,10 +86,11 @@ export function carryShared(doc: Document, shared: SharedCalendars, sharedId: st
 
 /** A free name: as wished, or with a number behind it. */
 export function freeCalendarName(taken: Iterable<Calendar>, wish: string): string {
-  const names = new Set([...taken].map((c) => c.name.toLowerCase()));
-  let name = wish;
-  for (let n = 2; names.has(name.toLowerCase()); n++) name = `${wish} ${n}`;
-  return name;
+  return unusedName(
+    wish,
+    [...taken].map((c) => c.name),
+    MAX_NAME,
+  );
 }
 
 /** Makes a copy of a shared calendar the project's own: from now on nobody else's change reaches it. With an edit on top, if given. */

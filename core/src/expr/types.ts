@@ -32,6 +32,9 @@ export const kindOfType = (type: Type): Kind => (type === 'empty' ? 'text' : typ
 
 export const typeWords: Record<Type, string> = { number: 'a number', money: 'money', duration: 'a duration', date: 'a date', text: 'a text', yesNo: 'yes or no', empty: 'empty' };
 
+/** Characters that a name in expressions has at most. */
+export const MAX_KEY = 60;
+
 /** The name by which a thing can be called in an expression: `Funding stage` is `fundingStage`. */
 export function identifierOf(name: string): string {
   const words = name
@@ -40,7 +43,7 @@ export function identifierOf(name: string): string {
     .split(/[^A-Za-z0-9]+/)
     .filter(Boolean);
   const joined = words.map((w, i) => (i === 0 ? w[0]!.toLowerCase() : w[0]!.toUpperCase()) + w.slice(1)).join('');
-  return /^[A-Za-z]/.test(joined) ? joined.slice(0, 60) : `f${joined}`.slice(0, 60);
+  return /^[A-Za-z]/.test(joined) ? joined.slice(0, MAX_KEY) : `f${joined}`.slice(0, MAX_KEY);
 }
 
 /** Words that mean something of their own in expressions. */

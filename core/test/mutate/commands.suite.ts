@@ -46,3 +46,4 @@ import '../replacing.test';
 import '../brought.test';
 import '../assigning.test';
 import '../refusals-of-rows.test';
+import '../unused-name.test';

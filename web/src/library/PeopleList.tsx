@@ -4,6 +4,7 @@ import { Modal, Textarea } from '@mantine/core';
 import { useState } from 'react';
 import { addPeople, addRoles, importResources, type PeopleTable, roleLists } from '@yellowhammer/core/commands/resources';
 import { ordered, projectOf } from '@yellowhammer/core/model/document';
+import { freeName } from './free-name';
 import { newId, useDoc, useSession } from '../project/hooks';
 
 /** `table id` of one of the rows. */
@@ -57,9 +58,7 @@ export function AddPeople({ name, onAdded }: { name: string; onAdded: (key: stri
   const { doc } = useDoc();
   const [pasting, setPasting] = useState(false);
   const add = (table: PeopleTable): void => {
-    const rows = [...doc[table].values()];
-    let wish = name.trim() || newNames[table];
-    for (let n = 2; rows.some((r) => r.name.toLowerCase() === wish.toLowerCase()); n++) wish = `${name.trim() || newNames[table]} ${n}`;
+    const wish = freeName([...doc[table].values()], name.trim() || newNames[table]);
     const outcome = addPeople(doc, table, wish, {}, newId);
     if (session.run(outcome) && outcome.ok && outcome.made) onAdded(peopleKey(table, outcome.made[0]!));
   };

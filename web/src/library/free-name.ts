@@ -1,6 +1,10 @@
+import { unusedName } from '@yellowhammer/core/model/unused-name';
+
 /** A name that none has yet. */
 export function freeName(others: readonly { name: string }[], wish: string): string {
-  let name = wish;
-  for (let n = 2; others.some((o) => o.name.toLowerCase() === name.toLowerCase()); n++) name = `${wish} ${n}`;
-  return name;
+  return unusedName(
+    wish,
+    others.map((o) => o.name),
+    100,
+  );
 }
