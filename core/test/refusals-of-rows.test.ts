@@ -5,6 +5,7 @@ import { addCalendar, calendarUses, deleteCalendar, editCalendar } from '@yellow
 import { addExpenses, deleteExpenses, setExpenses } from '@yellowhammer/core/commands/expenses';
 import { addLink, addTypedLinks, deleteLinks, editLink, linkInOrder, setTypedLinks } from '@yellowhammer/core/commands/links';
 import { codeWbs, deleteRows, dropRows, levelDown, levelUp, moveRows, renameWbs } from '@yellowhammer/core/commands/outline';
+import { addPeople } from '@yellowhammer/core/commands/resources';
 import { renumber, type Renumbering } from '@yellowhammer/core/commands/renumber';
 import { replicate } from '@yellowhammer/core/commands/replicate';
 import { activitiesToNodes, dissolveNodes, mergeActivities, nodeToActivity, setLanes, splitActivity, wrapRows } from '@yellowhammer/core/commands/reshape';
@@ -283,8 +284,13 @@ words('calendars', [
 ]);
 test('uses of a calendar name each activity once', () => {
   const doc = plan();
-  expect(calendarUses(doc, 'six')).toEqual({ project: false, activities: ['C C'], calendars: [], links: 0 });
+  expect(calendarUses(doc, 'six')).toEqual({ project: false, activities: ['C C'], calendars: [], resources: [], links: 0 });
   expect(calendarUses(doc, 'five')).toMatchObject({ project: true, activities: [] });
+  mustBack(doc, addPeople(doc, 'resources', 'ana', { calendarId: 'nights' }, newId));
+  expect([calendarUses(doc, 'nights').resources, tells(deleteCalendar(doc, 'nights'))]).toEqual([
+    ['ana'],
+    'IN_USE Nights is used by 1 resource. Give them another calendar first. @calendars/nights/Nights',
+  ]);
 });
 
 words('expenses', [

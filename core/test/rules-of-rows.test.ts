@@ -10,7 +10,8 @@ import { copyDocument, type Document } from '@yellowhammer/core/model/document';
 import { readProjectFile } from '@yellowhammer/core/model/read-file';
 import type { Activity } from '@yellowhammer/core/model/schema';
 import { changeProblems, standingOf, standingProblems } from '@yellowhammer/core/rules/check';
-import { documentOf, must, planFileOf, sure } from './helpers';
+import type { TableName } from '@yellowhammer/core/model/tables';
+import { documentOf, must, peopledPlan, planFileOf, sure } from './helpers';
 
 let ids = 0;
 const newId = (): string => `new${++ids}`;
@@ -204,4 +205,47 @@ test('every change that arrives is checked for the shapes of its rows', () => {
   const baseline = keepBaseline(plan(), { id: 'b', name: ' ', description: '', at: '2026-03-05T08:00:00.000Z' });
   expect(why(baseline)).toContain('Give the baseline a name');
   expect(newProject({ code: 'P', name: 'P', plannedStart: '2026-03-02T08:00' }, newId).calendars.size).toBe(1);
+});
+
+describe('a row names what is there', () => {
+  const doc = () =>
+    peopledPlan(
+      {
+        activities: [
+          ['A', '1d'],
+          ['B', '1d'],
+        ],
+        links: ['A > B'],
+      },
+      { roles: [{ id: 'mason', name: 'mason' }], resources: [{ id: 'ana' }], assignments: [{ activityId: 'A', resourceId: 'ana', work: 480_000 }] },
+    );
+  const told = (d: Document, table: TableName, id: string, fields: object): string[] => {
+    const before = d[table].get(id) as never;
+    return changeProblems([{ table, id, before, after: { ...(before as object), ...fields } as never }], standingOf(d)).map(
+      (p) => `${p.code} ${p.message} @${p.where.field ?? ''}`,
+    );
+  };
+  test.each<[TableName, string, object, string[]]>([
+    ['activities', 'A', { calendarId: 'zz' }, ['UNKNOWN_CALENDAR Activity A A: the calendar that it names is not in the project any more. Choose another. @calendarId']],
+    ['activities', 'A', { calendarId: 'six', wbsId: null }, []],
+    ['activities', 'A', { wbsId: 'zz' }, ['UNKNOWN_WBS Activity A A: the WBS node that it names is not in the project any more. Choose another. @wbsId']],
+    ['links', 'l0', { lagCalendar: 'calendar:zz' }, ['UNKNOWN_CALENDAR Link A to B: the calendar that it names is not in the project any more. Choose another. @lagCalendar']],
+    ['links', 'l0', { lagCalendar: 'calendar:six' }, []],
+    ['links', 'l0', { lagCalendar: 'successor' }, []],
+    ['resources', 'ana', { roleId: 'zz' }, ['UNKNOWN_ROLE Resource ana: the role that it names is not in the project any more. Choose another. @roleId']],
+    ['resources', 'ana', { roleId: 'mason' }, []],
+    ['assignments', 'x0', { accountId: 'zz' }, ['UNKNOWN_ACCOUNT Assignment ana on A: the account that it names is not in the project any more. Choose another. @accountId']],
+  ])('%s %s with %j', (table, id, fields, expected) => expect(told(doc(), table, id, fields)).toEqual(expected));
+  test('what named something that is gone may stay so and be changed otherwise; what comes in the same changes is there', () => {
+    const d = doc();
+    d.activities.set('A', { ...sure(d.activities.get('A')), calendarId: 'zz' });
+    expect(told(d, 'activities', 'A', { name: 'new' })).toEqual([]);
+    const a = sure(d.activities.get('B'));
+    const node = { id: 'n', rank: 0, parentId: null, name: 'N', code: '', lane: false, notes: '', values: {} };
+    const moved = { table: 'activities' as const, id: 'B', before: a, after: { ...a, wbsId: 'n' } };
+    expect(changeProblems([moved, { table: 'wbs', id: 'n', before: null, after: node }], standingOf(d))).toEqual([]);
+    // Gone with the same changes it is not there.
+    d.wbs.set('n', node);
+    expect(changeProblems([moved, { table: 'wbs', id: 'n', before: node, after: null }], standingOf(d)).map((p) => p.code)).toEqual(['UNKNOWN_WBS']);
+  });
 });

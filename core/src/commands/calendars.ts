@@ -6,7 +6,7 @@ import { byRank } from '../model/order.ts';
 import { type Calendar, calendarSchema } from '../model/schema.ts';
 import { type Problem, problem } from '../model/problem.ts';
 import { chainExceptions, compileCalendar, MOST_CHAIN_EXCEPTIONS, resolveCalendar, tooManyExceptions } from '../schedule/calendars.ts';
-import { count, done, type NewId, type Outcome, refused } from './result.ts';
+import { count, done, type NewId, type Outcome, refused, settled } from './result.ts';
 
 /** Adds a calendar: a plain week, or a copy of another. */
 export function addCalendar(doc: Document, args: { name: string; copyOf?: string; basedOn?: string }, newId: NewId): Outcome {
@@ -31,7 +31,7 @@ export function addCalendar(doc: Document, args: { name: string; copyOf?: string
   if (no) return { ok: false, problems: [no] };
   const draft = new Draft(doc);
   draft.set('calendars', id, row);
-  return done(`Add calendar ${name}`, draft.changes, [id]);
+  return settled(doc, `Add calendar ${name}`, draft.changes, [id]);
 }
 
 /**
@@ -80,7 +80,7 @@ function chainHolds(calendars: ReadonlyMap<string, Calendar>, from: string, id: 
 }
 
 /** Who uses a calendar, in words; empty where nobody does. */
-export function calendarUses(doc: Document, id: string): { project: boolean; activities: string[]; calendars: string[]; links: number } {
+export function calendarUses(doc: Document, id: string): { project: boolean; activities: string[]; calendars: string[]; resources: string[]; links: number } {
   return {
     project: projectOf(doc).calendarId === id,
     activities: [...indexOf(doc).withCalendar(id)]
@@ -90,6 +90,9 @@ export function calendarUses(doc: Document, id: string): { project: boolean; act
     calendars: ordered(doc, 'calendars')
       .filter((c) => c.basedOn === id)
       .map((c) => c.name),
+    resources: ordered(doc, 'resources')
+      .filter((r) => r.calendarId === id)
+      .map((r) => r.name),
     links: [...doc.links.values()].filter((l) => l.lagCalendar === `calendar:${id}`).length,
   };
 }
@@ -103,6 +106,7 @@ export function deleteCalendar(doc: Document, id: string): Outcome {
     uses.project ? 'the project' : '',
     uses.activities.length ? count(uses.activities.length, 'activity') : '',
     uses.calendars.length ? `the calendar ${uses.calendars[0]}` : '',
+    uses.resources.length ? count(uses.resources.length, 'resource') : '',
     uses.links ? count(uses.links, 'link') : '',
   ].filter(Boolean);
   if (parts.length) return refused('IN_USE', `${row.name} is used by ${parts.join(', ')}. Give them another calendar first.`, { table: 'calendars', id, label: row.name });

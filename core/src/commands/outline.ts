@@ -295,16 +295,17 @@ function moveAcross(doc: Document, draft: Draft, rows: RowRef[], parent: string 
   return done(`Move ${count(rows.length, 'row')} to ${doc.wbs.get(next.id)?.name}`, draft.changes);
 }
 
-/** Puts rows before another row, or as the last inside a WBS node. */
+/** Puts rows before another row, or as the last inside a WBS node; nothing lies in an activity. */
 export function dropRows(doc: Document, refs: readonly RowRef[], target: RowRef, where: 'before' | 'inside'): Outcome {
   const rows = topmost(doc, refs).filter((r) => r.id !== target.id);
   if (rows.length === 0 || !doc[tableOf(target.kind)].has(target.id)) return nothing;
   for (let at: string | null = target.kind === 'wbs' ? target.id : parentOf(doc, target); at !== null; at = doc.wbs.get(at)?.parentId ?? null)
     if (rows.some((r) => r.kind === 'wbs' && r.id === at)) return refused('INTO_ITSELF', 'A WBS node cannot go inside itself.');
-  const parent = where === 'inside' ? target.id : parentOf(doc, target);
+  const inside = where === 'inside' && target.kind === 'wbs';
+  const parent = inside ? target.id : parentOf(doc, target);
   const ids = new Set(rows.map((r) => r.id));
   const list = siblings(doc, parent).filter((s) => !ids.has(s.id));
-  const at = where === 'inside' ? list.length : list.findIndex((s) => s.id === target.id);
+  const at = inside ? list.length : list.findIndex((s) => s.id === target.id);
   let after = at <= 0 ? null : list[at - 1]!.id;
   const draft = new Draft(doc);
   for (const r of rows) {

@@ -103,7 +103,7 @@ export function keepBaseline(doc: Document, args: { id: string; name: string; de
   const draft = new Draft(doc);
   draft.set('snapshots', args.id, snapshotChange(doc, { ...args, name: args.name.trim(), kind: 'baseline' }).after);
   if (args.compare || projectOf(doc).baselineId === null) draft.patch('project', 'project', { baselineId: args.id });
-  return done(`Keep baseline ${args.name.trim()}`, draft.changes, [args.id]);
+  return settled(doc, `Keep baseline ${args.name.trim()}`, draft.changes, [args.id]);
 }
 
 /** Deletes the entry of a kept copy (undo brings it back). */

@@ -9,7 +9,7 @@ import { indexOf } from '../model/doc-index.ts';
 import { type Problem, problem, warning } from '../model/problem.ts';
 import { rowsOfOwn } from '../fields/own-values.ts';
 import type { Activity, Link, OwnOf, Project } from '../model/schema.ts';
-import { labelOfRow, nameOfRow, type Row, type RowsOf, type Table, type TableName, tables, titleOf } from '../model/tables.ts';
+import { labelOfRow, nameOfRow, type Reference, type Row, type RowsOf, type Table, type TableName, tables, titleOf } from '../model/tables.ts';
 import { parseInstant } from '../time/instant.ts';
 import { showTypedDate } from '../time/typed-date.ts';
 import { ownKey } from '../model/values.ts';
@@ -58,6 +58,20 @@ function shapeObjections(table: TableName, before: Row | null, after: Row): Obje
   return out;
 }
 
+/** What a row names that is not there, where it did not name it before: taken over, a file of the plan would be read otherwise. */
+function referenceObjections(table: TableName, before: Row | null, after: Row, isThere: (table: TableName, id: string) => boolean): Objection[] {
+  // The project's own are told in their own words.
+  if (table === 'project') return [];
+  const [was, is] = [before as unknown as Record<string, unknown> | null, after as unknown as Record<string, unknown>];
+  return (tables[table].refs as readonly Reference<Row>[]).flatMap((ref): Objection[] => {
+    const value = is[ref.field];
+    if (typeof value !== 'string' || was?.[ref.field] === value) return [];
+    const id = ref.idIn ? ref.idIn(value) : value;
+    if (id === undefined || isThere(ref.to, id)) return [];
+    return [{ code: tables[ref.to].unknown, field: ref.field, text: `the ${tables[ref.to].word} that it names is not in the project any more. Choose another.` }];
+  });
+}
+
 function linkObjections(l: Link, row: Standing['row']): Objection[] {
   if (l.from === l.to) return [{ code: 'LOOP', field: 'to', text: 'an activity cannot be linked to itself.' }];
   const margin = [l.from, l.to].some((id) => row('activities', id)?.type === 'margin');
@@ -100,6 +114,14 @@ export function changeProblems(changes: readonly Change[], standing: Standing): 
   const was = standing.row('project', 'project')?.dataDate ?? null;
   const is = now('project', 'project')?.dataDate ?? null;
   const rows = rowsBehind(now);
+  // Many rows name the same few, and the server looks each up in its tables.
+  const known = new Map<string, boolean>();
+  const isThere = (table: TableName, id: string): boolean => {
+    const key = `${table}/${id}`;
+    let there = known.get(key);
+    if (there === undefined) known.set(key, (there = now(table, id) !== undefined));
+    return there;
+  };
   const say = (table: TableName, row: Row, o: Objection): void =>
     void out.push(problem(o.code, `${nameOfRow(table, row, rows)}: ${o.text}`, { table, id: row.id, label: labelOfRow(table, row, rows), field: o.field }));
   for (const c of changes) {
@@ -108,10 +130,11 @@ export function changeProblems(changes: readonly Change[], standing: Standing): 
     const shape = shapeObjections(c.table, c.before, c.after);
     for (const o of shape) say(c.table, c.after, o);
     if (shape.length) continue;
+    for (const o of referenceObjections(c.table, c.before, c.after, isThere)) say(c.table, c.after, o);
     const broken = objections(c.table, c.after, is, now);
     if (broken.length) {
-      const known = c.before ? new Set(objections(c.table, c.before, was, standing.row).map((o) => o.text)) : new Set<string>();
-      for (const o of broken) if (!known.has(o.text)) say(c.table, c.after, o);
+      const before = c.before ? new Set(objections(c.table, c.before, was, standing.row).map((o) => o.text)) : new Set<string>();
+      for (const o of broken) if (!before.has(o.text)) say(c.table, c.after, o);
     }
     if (c.table === 'activities' && c.before && c.before !== c.after && !takesAssignments(c.after as Activity) && takesAssignments(c.before as Activity)) {
       const left = [...standing.assignmentsOf(c.id)].filter((x) => now('assignments', x.id)?.activityId === c.id);

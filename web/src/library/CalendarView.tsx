@@ -174,6 +174,7 @@ function Uses({ id }: { id: string }) {
     uses.project ? 'by the project' : '',
     uses.activities.length ? `by ${uses.activities.length} ${uses.activities.length === 1 ? 'activity' : 'activities'}` : '',
     uses.calendars.length ? `as the parent of ${uses.calendars.join(', ')}` : '',
+    uses.resources.length ? `by ${uses.resources.slice(0, 8).join(', ')}${uses.resources.length > 8 ? ` and ${uses.resources.length - 8} more resources` : ''}` : '',
     uses.links ? `for the lag of ${uses.links} ${uses.links === 1 ? 'link' : 'links'}` : '',
   ].filter(Boolean);
   return (
