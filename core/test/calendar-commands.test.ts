@@ -110,7 +110,7 @@ describe('who uses a calendar', () => {
   ])('%s', (id, uses) => {
     const doc = plan();
     for (const a of doc.activities.values()) doc.activities.set(a.id, { ...a, name: '' });
-    expect(calendarUses(doc, id)).toEqual(uses);
+    expect(calendarUses(doc, id)).toEqual({ resources: [], ...uses });
   });
   test.each([
     ['five', 'IN_USE Five is used by the project, the calendar Child. Give them another calendar first. @calendars/five/Five'],
