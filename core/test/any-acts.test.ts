@@ -2,7 +2,7 @@
  * Commands of every kind, one after another with anything in them: none throws or goes on without end, each is refused or can
  * be taken back to the byte, and the plan that comes of them is read from its file just as it is, without anything set aside.
  */
-import { applyChanges } from '@yellowhammer/core/change/change';
+import { applyChanges, invertChanges } from '@yellowhammer/core/change/change';
 import * as accounts from '@yellowhammer/core/commands/accounts';
 import * as alike from '@yellowhammer/core/commands/alike';
 import * as assigning from '@yellowhammer/core/commands/assign';
@@ -28,7 +28,6 @@ import { copyDocument, type Document } from '@yellowhammer/core/model/document';
 import { writeProjectFile } from '@yellowhammer/core/model/file';
 import { readProjectText } from '@yellowhammer/core/model/read-file';
 import { tableNames } from '@yellowhammer/core/model/tables';
-import { invertChanges } from '@yellowhammer/core/change/change';
 import { schedule } from '@yellowhammer/core/schedule/schedule';
 import { codeSetOf, ownFieldOf, peopledPlan, viewIn } from './helpers';
 import { seeded } from '@yellowhammer/demo/generate';

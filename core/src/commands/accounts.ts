@@ -37,7 +37,6 @@ export function accountTree(doc: Document): { account: Account; depth: number }[
 /** Why an account cannot stand so; undefined where it can. Numbers are unique, and so are names where there is no number. */
 function objection(doc: Document, a: Account): Outcome | undefined {
   if (a.name.trim() === '') return refused('WRONG_VALUE', 'An account needs a name.');
-  if (a.parentId !== null && !doc.accounts.has(a.parentId)) return refused('UNKNOWN_ACCOUNT', 'The account that it lies in is not there any more. Choose another.');
   const same = [...doc.accounts.values()].find(
     (x) => x.id !== a.id && (a.code ? x.code.toLowerCase() === a.code.toLowerCase() : x.code === '' && x.name.toLowerCase() === a.name.toLowerCase()),
   );

@@ -60,7 +60,7 @@ function shapeObjections(table: TableName, before: Row | null, after: Row): Obje
 
 /** What a row names that is not there, where it did not name it before: taken over, a file of the plan would be read otherwise. */
 function referenceObjections(table: TableName, before: Row | null, after: Row, isThere: (table: TableName, id: string) => boolean): Objection[] {
-  // The project's own are told in their own words.
+  // The project's calendar and baseline are told in their own words; a logo that is gone is not drawn.
   if (table === 'project') return [];
   const [was, is] = [before as unknown as Record<string, unknown> | null, after as unknown as Record<string, unknown>];
   return (tables[table].refs as readonly Reference<Row>[]).flatMap((ref): Objection[] => {

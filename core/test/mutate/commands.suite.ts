@@ -45,5 +45,6 @@ import '../refusals.test';
 import '../replacing.test';
 import '../brought.test';
 import '../assigning.test';
+import '../own-fields.test';
 import '../refusals-of-rows.test';
 import '../unused-name.test';
