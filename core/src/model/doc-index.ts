@@ -67,6 +67,8 @@ export type OutlineRef = Pick<Child, 'kind' | 'id'>;
 const FEW = 64;
 const NUMBER = /^\d{1,9}$/;
 const none: readonly never[] = [];
+/** Tables that no stored field of an activity is told by. */
+const besides: ReadonlySet<TableName> = new Set(['links', 'assignments', 'expenses', ...attachedTables]);
 
 /** Numbers that no two indexes share. */
 let versions = 0;
@@ -91,12 +93,16 @@ export class DocIndex {
   private readonly fieldVersions = new Map<string, number>();
   private shapeVersion = ++versions;
   private otherVersion = ++versions;
+  /** Another number for a node ('': the project) after each change of an activity or node that lies in it, or lay there. */
+  private readonly touched = new Map<string, number>();
+  private readonly nodes: ReadonlyMap<string, WbsNode>;
   /** Another number after each change of what rates and prices hang on: resources, roles, calendars, the project. */
   tariffVersion = ++versions;
   /** Another number after each change of assignments or expenses: until then the lists of each activity are the same ones. */
   bookedVersion = ++versions;
 
   constructor(doc: Document) {
+    this.nodes = doc.wbs;
     for (const w of doc.wbs.values()) this.add('wbs', w, false);
     for (const a of doc.activities.values()) this.add('activities', a, false);
     for (const table of attachedTables) for (const r of doc[table].values()) this.add(table, r, false);
@@ -269,18 +275,36 @@ export class DocIndex {
     return `${this.shapeVersion} ${this.otherVersion} ${fields.map((f) => this.fieldVersions.get(f) ?? 0).join(' ')}`;
   }
 
+  /** Stays the same while nothing changes that values of stored fields of the activities in a node ('': the project) hang on. */
+  stampIn(node: string): string {
+    return `${this.otherVersion} ${this.touched.get(node) ?? 0}`;
+  }
+
+  /** What lies in a node is not what it was: nor is what lies in those above it. */
+  private touch(node: string | null): void {
+    const version = ++versions;
+    for (let at = node, n = 0; at !== null && n < 100; at = this.nodes.get(at)?.parentId ?? null, n++) this.touched.set(at, version);
+    this.touched.set('', version);
+  }
+
   private noteVersions(table: TableName, before: Row | null, after: Row | null): void {
-    if (table !== 'activities') {
-      this.otherVersion = ++versions;
-      return;
-    }
-    if (!before || !after) {
+    if (table === 'wbs') {
+      const [was, is] = [before as WbsNode | null, after as WbsNode | null];
+      if (was && is && was.parentId === is.parentId && was.rank === is.rank) return;
       this.shapeVersion = ++versions;
+      if (was) this.touch(was.parentId);
+      if (is) this.touch(is.parentId);
       return;
     }
-    const [was, is] = [before as Activity, after as Activity];
-    if (was.wbsId !== is.wbsId) this.shapeVersion = ++versions;
-    for (const f of Object.keys(is) as (keyof Activity)[]) if (was[f] !== is[f]) this.fieldVersions.set(f, ++versions);
+    if (table !== 'activities') {
+      if (!besides.has(table)) this.otherVersion = ++versions;
+      return;
+    }
+    const [was, is] = [before as Activity | null, after as Activity | null];
+    if (was) this.touch(was.wbsId);
+    if (is && is.wbsId !== was?.wbsId) this.touch(is.wbsId);
+    if (!was || !is || was.wbsId !== is.wbsId || was.rank !== is.rank) this.shapeVersion = ++versions;
+    if (was && is) for (const f of Object.keys(is) as (keyof Activity)[]) if (was[f] !== is[f]) this.fieldVersions.set(f, ++versions);
   }
 
   /** A row becomes another; null: it is not there. `many` changes come with it. */

@@ -31,26 +31,55 @@ class Tally {
     if (this.least === null || v < this.least.v) this.least = { v, a };
     if (this.greatest === null || v > this.greatest.v) this.greatest = { v, a };
   }
+
+  /** Takes what was added up of rows further down. */
+  join(t: Tally): void {
+    if (this.first === null) this.first = t.first;
+    else if (t.first !== null && t.first.v !== this.first.v) this.mixed = true;
+    this.mixed ||= t.mixed;
+    this.count += t.count;
+    this.sum += t.sum;
+    this.weight += t.weight;
+    this.weighted += t.weighted;
+    if (t.least !== null && (this.least === null || t.least.v < this.least.v)) this.least = t.least;
+    if (t.greatest !== null && (this.greatest === null || t.greatest.v > this.greatest.v)) this.greatest = t.greatest;
+  }
 }
 
 /** Told where rows have different values. */
 export const MIXED = 'mixed';
 
-/**
- * Tallies of fields that hang on nothing but what is stored: they outlive an edit of something else, which would otherwise go
- * through the whole plan for each such column that a node shows.
- */
-const kept = new WeakMap<DocIndex, WeakMap<Field, { stamp: string; groups: ReadonlyMap<string, unknown>; known: Map<string, Tally> }>>();
-
-/** What the tallies of a field hang on, as one word; undefined where that is the dates, too. */
-function stampOf(doc: Document, f: Field): string | undefined {
-  if (!f.stored || f.node || f.computed || f.sum === 'none') return undefined;
-  return indexOf(doc).stampOf(f.sum === 'mean' ? [f.stored, 'type', 'duration'] : [f.stored]);
+/** A tally with what it hangs on: all that there is of the field, and what lies in its node; the members of its group. */
+interface Kept {
+  tally: Tally;
+  whole: string;
+  inside: string;
+  members: readonly string[] | undefined;
 }
 
 /**
- * Sums over rows. A field is added up once over all activities when it is first asked for. `groups`: headings with the
- * activities in each.
+ * Tallies of fields that hang on nothing but what is stored: they outlive an edit of something else, and of a row in another
+ * node. Otherwise each such column that a node shows would go through the whole plan for every edit.
+ */
+const kept = new WeakMap<DocIndex, WeakMap<Field, Map<string, Kept>>>();
+
+/** What is kept of a field; undefined where it hangs on the dates, too. */
+function keptOf(doc: Document, f: Field): Map<string, Kept> | undefined {
+  if (!f.stored || f.node || f.computed || f.sum === 'none') return undefined;
+  const index = indexOf(doc);
+  let fields = kept.get(index);
+  if (!fields) kept.set(index, (fields = new WeakMap()));
+  let rows = fields.get(f);
+  if (!rows) fields.set(f, (rows = new Map()));
+  return rows;
+}
+
+/** How deep nodes lie in one another at most. */
+const DEEPEST = 100;
+
+/**
+ * Sums over rows, reckoned for a node, a heading or the project when they are first asked for, from what lies in it.
+ * `groups`: headings with the activities in each.
  */
 export class Sums {
   private readonly known = new Map<Field, Map<string, Tally>>();
@@ -62,49 +91,46 @@ export class Sums {
     this.groups = groups;
   }
 
-  private tallies(f: Field): Map<string, Tally> {
-    const there = this.known.get(f);
+  private tally(f: Field, row: string, depth = 0): Tally {
+    let known = this.known.get(f);
+    if (!known) this.known.set(f, (known = new Map()));
+    const there = known.get(row);
     if (there) return there;
-    const found = stampOf(this.context.doc, f);
-    const last = found === undefined ? undefined : kept.get(indexOf(this.context.doc))?.get(f);
-    const known = last && last.stamp === found && (last.groups === this.groups || last.groups.size + this.groups.size === 0) ? last.known : this.tallied(f);
-    if (found !== undefined && known !== last?.known) {
-      const index = indexOf(this.context.doc);
-      let fields = kept.get(index);
-      if (!fields) kept.set(index, (fields = new WeakMap()));
-      fields.set(f, { stamp: found, groups: this.groups, known });
-    }
-    this.known.set(f, known);
-    return known;
+    const { doc } = this.context;
+    const rows = keptOf(doc, f);
+    let tally: Tally;
+    if (rows && f.stored) {
+      const index = indexOf(doc);
+      const [whole, inside, members] = [index.stampOf(f.sum === 'mean' ? [f.stored, 'type', 'duration'] : [f.stored]), index.stampIn(row), this.groups.get(row)];
+      const last = rows.get(row);
+      const same = last !== undefined && last.members === members && (last.whole === whole || (members === undefined && last.inside === inside));
+      tally = same ? last.tally : this.added(f, row, depth);
+      rows.set(row, { tally, whole, inside, members });
+    } else tally = this.added(f, row, depth);
+    known.set(row, tally);
+    return tally;
   }
 
-  private tallied(f: Field): Map<string, Tally> {
-    const known = new Map<string, Tally>();
-    const of = (row: string): Tally => {
-      let t = known.get(row);
-      if (!t) known.set(row, (t = new Tally()));
-      return t;
-    };
+  private added(f: Field, row: string, depth: number): Tally {
+    const t = new Tally();
     const { doc } = this.context;
-    const values = new Map<string, Value | null>();
-    for (const a of doc.activities.values()) {
-      const v = valueOf(f, activityCell(this.context, a));
-      values.set(a.id, v);
-      of(PROJECT_ROW).take(v, a);
-      for (let node = a.wbsId, n = 0; node !== null && n < 100; node = doc.wbs.get(node)?.parentId ?? null, n++) of(node).take(v, a);
-    }
-    for (const [row, members] of this.groups)
-      for (const id of members) {
-        const a = doc.activities.get(id);
-        if (a) of(row).take(values.get(id) ?? null, a);
-      }
-    return known;
+    const take = (id: string): void => {
+      const a = doc.activities.get(id);
+      if (a) t.take(valueOf(f, activityCell(this.context, a)), a);
+    };
+    const members = this.groups.get(row);
+    if (members) members.forEach(take);
+    else if (depth < DEEPEST)
+      for (const c of indexOf(doc).childrenOf(row === PROJECT_ROW ? null : row))
+        if (c.kind === 'activity') take(c.id);
+        else t.join(this.tally(f, c.id, depth + 1));
+    return t;
   }
 
   /** What a field sums up to in a row; null where it does not, or where rows differ. */
   of(f: Field, row: string): Value | null {
-    const t = this.tallies(f).get(row);
-    if (!t) return null;
+    const t = this.tally(f, row);
+    if (t.first === null) return null;
     switch (f.sum) {
       case 'sum':
         return t.count ? Math.round(t.sum * 1e6) / 1e6 : null;
@@ -117,7 +143,7 @@ export class Sums {
       case 'count':
         return t.count;
       case 'same':
-        return t.mixed ? null : (t.first?.v ?? null);
+        return t.mixed ? null : t.first.v;
       case 'none':
         return null;
     }
@@ -125,9 +151,8 @@ export class Sums {
 
   /** The same as a row shows it. */
   text(f: Field, row: string): string {
-    const t = this.tallies(f).get(row);
+    const t = this.tally(f, row);
     const v = this.of(f, row);
-    if (!t) return '';
     if (f.sum === 'same' && t.mixed) return MIXED;
     if (v === null) return '';
     if (f.sum === 'count') return v === 0 ? '' : String(v);
