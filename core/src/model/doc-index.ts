@@ -277,7 +277,12 @@ export class DocIndex {
 
   /** Stays the same while nothing changes that values of stored fields of the activities in a node ('': the project) hang on. */
   stampIn(node: string): string {
-    return `${this.otherVersion} ${this.touched.get(node) ?? 0}`;
+    return `${this.otherVersion} ${this.versionIn(node)}`;
+  }
+
+  /** Stays the same while all activities and nodes in a node ('': the project) are what they were. */
+  versionIn(node: string): number {
+    return this.touched.get(node) ?? 0;
   }
 
   /** What lies in a node is not what it was: nor is what lies in those above it. */
@@ -290,10 +295,9 @@ export class DocIndex {
   private noteVersions(table: TableName, before: Row | null, after: Row | null): void {
     if (table === 'wbs') {
       const [was, is] = [before as WbsNode | null, after as WbsNode | null];
-      if (was && is && was.parentId === is.parentId && was.rank === is.rank) return;
-      this.shapeVersion = ++versions;
       if (was) this.touch(was.parentId);
       if (is) this.touch(is.parentId);
+      if (!was || !is || was.parentId !== is.parentId || was.rank !== is.rank) this.shapeVersion = ++versions;
       return;
     }
     if (table !== 'activities') {

@@ -1,6 +1,7 @@
 /** The outline of a project: WBS nodes and activities as one list of rows, with WBS codes. */
-import { type Child, indexOf } from '../model/doc-index.ts';
+import { type Child, type DocIndex, indexOf } from '../model/doc-index.ts';
 import { type Document, projectOf } from '../model/document.ts';
+import { commonEnds } from './places.ts';
 import type { Rollup } from '../rollup/rollup.ts';
 import { type Activity, wbsDefaults, type WbsNode } from '../model/schema.ts';
 
@@ -85,27 +86,72 @@ export function wbsCodeOf(doc: Document, id: string | null): string {
   return way.map(({ node, place }, level) => partOf(doc, node, level, place)).join('.');
 }
 
-/** Rows from top to bottom; what lies in a collapsed node is left out. */
+/** The rows in a node, and what they hang on besides what is closed and the prefixes of codes; `own`: those that lie right in it. */
+interface RowsIn {
+  version: number;
+  depth: number;
+  code: string;
+  own: readonly OutlineRow[];
+  rows: readonly OutlineRow[];
+}
+interface KeptRows {
+  collapsed: ReadonlySet<string>;
+  prefixes: string;
+  nodes: Map<string, RowsIn>;
+}
+/** Rows of the last time: an edit makes those anew of the nodes that it is in, and of no others. */
+const keptRows = new WeakMap<DocIndex, KeptRows>();
+const sameSet = (a: ReadonlySet<string>, b: ReadonlySet<string>): boolean => a === b || (a.size === b.size && [...a].every((x) => b.has(x)));
+
+function keptFor(doc: Document, collapsed: ReadonlySet<string>): KeptRows {
+  const index = indexOf(doc);
+  const prefixes = JSON.stringify(projectOf(doc).options.wbsPrefixes);
+  const last = keptRows.get(index);
+  if (last && last.prefixes === prefixes && sameSet(last.collapsed, collapsed)) return last;
+  const fresh = { collapsed: new Set(collapsed), prefixes, nodes: new Map<string, RowsIn>() };
+  keptRows.set(index, fresh);
+  return fresh;
+}
+
+/** Finds the row that a child had the last time; few are looked up where rows came in or went out at one place. */
+function rowsBefore(own: readonly OutlineRow[], list: readonly Child[]): (i: number) => OutlineRow | undefined {
+  const [head, tail] = commonEnds(own, list);
+  const middle = new Map(own.slice(head, own.length - tail).map((r) => [r.id, r]));
+  return (i) => (i < head ? own[i] : i >= list.length - tail ? own[i - list.length + own.length] : middle.get(list[i]!.id));
+}
+
+/** Rows from top to bottom; what lies in a collapsed node is left out. A row that is what it was is the same object as the last time. */
 export function outlineRows(doc: Document, collapsed: ReadonlySet<string> = new Set()): OutlineRow[] {
   const index = indexOf(doc);
-  const codes = wbsCodes(doc);
-  const rows: OutlineRow[] = [];
-  const stack: { child: Child; depth: number }[] = [];
-  const open = (parent: string | null, depth: number): void => {
-    const list = index.childrenOf(parent);
-    for (let i = list.length - 1; i >= 0; i--) stack.push({ child: list[i]!, depth });
+  const kept = keptFor(doc, collapsed).nodes;
+  const inside = (node: string | null, depth: number, code: string): readonly OutlineRow[] => {
+    const [key, version] = [node ?? '', index.versionIn(node ?? '')];
+    const last = kept.get(key);
+    if (last && last.version === version && last.depth === depth && last.code === code) return last.rows;
+    const list = index.childrenOf(node);
+    const before = last && last.depth === depth ? rowsBefore(last.own, list) : () => undefined;
+    const [own, rows]: [OutlineRow[], OutlineRow[]] = [[], []];
+    let n = 0;
+    list.forEach((c, i) => {
+      const was = before(i);
+      if (c.kind === 'activity') {
+        const activity = doc.activities.get(c.id) as Activity;
+        own.push(was?.kind === 'activity' && was.activity === activity ? was : { kind: 'activity', id: c.id, depth, activity });
+        rows.push(own[i]!);
+        return;
+      }
+      const w = doc.wbs.get(c.id) as WbsNode;
+      const its = (code === '' ? '' : `${code}.`) + partOf(doc, w, depth, ++n);
+      const closed = collapsed.has(c.id);
+      const lane = closed && w.lane ? ({ lane: true } as const) : {};
+      own.push(was?.kind === 'wbs' && was.node === w && was.code === its ? was : { kind: 'wbs', id: c.id, depth, node: w, code: its, ...lane });
+      rows.push(own[i]!);
+      if (!closed) for (const r of inside(c.id, depth + 1, its)) rows.push(r);
+    });
+    kept.set(key, { version, depth, code, own, rows });
+    return rows;
   };
-  open(null, 0);
-  for (let at = stack.pop(); at; at = stack.pop()) {
-    const { child, depth } = at;
-    if (child.kind === 'wbs') {
-      const node = doc.wbs.get(child.id) as WbsNode;
-      const closed = collapsed.has(child.id);
-      rows.push({ kind: 'wbs', id: child.id, depth, node, code: codes.get(child.id) ?? '', ...(closed && node.lane ? { lane: true } : {}) });
-      if (!closed) open(child.id, depth + 1);
-    } else rows.push({ kind: 'activity', id: child.id, depth, activity: doc.activities.get(child.id) as Activity });
-  }
-  return rows;
+  return inside(null, 0, '').slice();
 }
 
 /** Where the id of a heading of groups begins, so that it is never the id of a node. */

@@ -1,4 +1,5 @@
 import { useRef } from 'react';
+import type { Places } from '@yellowhammer/core/outline/places';
 import { setActivities } from '@yellowhammer/core/commands/cells';
 import type { RowHeights } from '@yellowhammer/core/outline/heights';
 import { placeOf } from '@yellowhammer/core/schedule/view';
@@ -8,7 +9,7 @@ import { type Scale, xOf } from './scale';
 
 interface Props {
   id: string;
-  place: ReadonlyMap<string, number>;
+  place: Places;
   lanes: Lanes;
   heights: RowHeights;
   scale: Scale;

@@ -1,4 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
+import type { Places } from '@yellowhammer/core/outline/places';
 import { type RefObject, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { marksOf } from '@yellowhammer/core/fields/extras';
 import { chainOf } from '@yellowhammer/core/plan/trace';
@@ -30,7 +31,7 @@ interface Props {
   scroller: RefObject<HTMLDivElement | null>;
   body: RefObject<HTMLDivElement | null>;
   rows: PlanRow[];
-  place: Map<string, number>;
+  place: Places;
   links: LinksOf;
   context: CellContext;
   stamp: string;

@@ -1,5 +1,5 @@
 /** The rows of the plan as sheet and timeline show them: one model for both. */
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { type DocIndex, indexOf } from '@yellowhammer/core/model/doc-index';
 import { isGroupRow, type OutlineRow, PROJECT_ROW, projectRow } from '@yellowhammer/core/outline/outline';
 import type { FieldContext } from '@yellowhammer/core/fields/field';
@@ -11,6 +11,7 @@ import type { Target } from '@yellowhammer/core/view/put-in-group';
 import { closedNodes } from '@yellowhammer/core/outline/depth';
 import { laneHeight, packLane, type Packing, stackMiddle } from '@yellowhammer/core/outline/lane';
 import type { RowRef } from '@yellowhammer/core/commands/outline';
+import { type Places, PlacesOf } from '@yellowhammer/core/outline/places';
 import type { RowHeights } from '@yellowhammer/core/outline/heights';
 import { traced } from '@yellowhammer/core/plan/trace';
 import { tidy } from '@yellowhammer/core/view/filter';
@@ -58,7 +59,7 @@ export function targetAt(rows: readonly PlanRow[], at: number, levels: readonly 
 /** What sheet and timeline show. */
 export interface Shown {
   rows: PlanRow[];
-  place: Map<string, number>;
+  place: Places;
   links: LinksOf;
   /** Nodes and headings that are closed. */
   closed: ReadonlySet<string>;
@@ -131,6 +132,7 @@ export function useRows(draft: DraftOf | null, window: { from: number; to: numbe
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [doc, view, baseline, organised, docVersion],
   );
+  const [places] = useState(() => new PlacesOf());
   const shown = useMemo(() => {
     const { closed, shown, all, headings } = organised;
     let rows = organised.rows;
@@ -151,8 +153,8 @@ export function useRows(draft: DraftOf | null, window: { from: number; to: numbe
       }
       rows = [...rows.slice(0, place), { kind: 'draft', id: 'draft', depth: draft.below || draft.heading ? depth : 0, ...draft }, ...rows.slice(place)];
     }
-    return { rows, place: new Map(rows.map((r, i) => [r.id, i])), closed, shown, all, headings };
-  }, [organised, draft]);
+    return { rows, place: places.in(rows), closed, shown, all, headings };
+  }, [organised, draft, places]);
   return { ...shown, links, sums };
 }
 
@@ -180,7 +182,7 @@ export function useLanes(rows: readonly PlanRow[]): Lanes {
 }
 
 /** Middle of an activity in pixels of the timeline: of its row, or of its stack in a lane; undefined where it is not shown. */
-export function middleOf(id: string, place: ReadonlyMap<string, number>, lanes: Lanes, heights: RowHeights): number | undefined {
+export function middleOf(id: string, place: Places, lanes: Lanes, heights: RowHeights): number | undefined {
   const own = place.get(id);
   if (own !== undefined) return heights.middle(own);
   const lane = lanes.laneOf.get(id);

@@ -1,5 +1,6 @@
 /** Copy, cut and paste: rows and branches with their logic, blocks of cells, and text to and from a spreadsheet. */
 import Papa from 'papaparse';
+import type { Places } from '@yellowhammer/core/outline/places';
 import { type Clip, CLIP_FORMAT, copyRows, incomingLinks, pasteRows, readClip } from '@yellowhammer/core/commands/copy-rows';
 import type { RowRef } from '@yellowhammer/core/commands/outline';
 import type { Outcome } from '@yellowhammer/core/commands/result';
@@ -35,7 +36,7 @@ async function readClipboard(): Promise<{ rows: string; text: string }> {
 export interface SheetHands {
   session: ProjectSession;
   rows: PlanRow[];
-  place: Map<string, number>;
+  place: Places;
   context: CellContext;
   editing: boolean;
 }

@@ -1,5 +1,6 @@
 /** Editing cells of the sheet: beginning, taking over, and where the cursor goes afterwards. */
 import { useCallback, useRef, useState } from 'react';
+import type { Places } from '@yellowhammer/core/outline/places';
 import { setRow } from '@yellowhammer/core/commands/cells';
 import { addActivity, addWbs } from '@yellowhammer/core/commands/outline';
 import type { Outcome } from '@yellowhammer/core/commands/result';
@@ -14,7 +15,7 @@ import { beginEditing, type Editing } from './SheetRow';
 interface Args {
   session: ProjectSession;
   rows: PlanRow[];
-  place: Map<string, number>;
+  place: Places;
   context: CellContext;
   draft: DraftOf | null;
   setDraft: (draft: DraftOf | null) => void;
