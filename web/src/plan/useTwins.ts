@@ -25,6 +25,9 @@ export function useTwins(projectId: string, alone: boolean, go: (selected: strin
     };
   }, [projectId, alone]);
   useEffect(() => {
-    if (!alone) channel.current?.postMessage({ selected } satisfies Word);
+    if (alone) return;
+    // Where the cursor rests: a selection that grows row by row is thousands of ids in each frame.
+    const timer = setTimeout(() => channel.current?.postMessage({ selected } satisfies Word), 60);
+    return () => clearTimeout(timer);
   }, [selected, alone]);
 }
