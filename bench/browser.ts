@@ -40,6 +40,17 @@ window.frames = (n, deed) => new Promise((done) => {
 window.finishOf = () => document.querySelector('.sheet .row:not(.wbs) .cell[data-column=finish]').innerText;
 window.counts = () => document.querySelector('.header-counts').innerText;`;
 
+/** Notes when figures and bars are drawn, in milliseconds from the beginning of the navigation. */
+const OPENED = `(() => {
+  const look = () => {
+    if (!document.querySelector('.figure-value') || !document.querySelector('.tl-bar')) return requestAnimationFrame(look);
+    const c = new MessageChannel();
+    c.port1.onmessage = () => (window.opened = performance.now());
+    c.port2.postMessage(0);
+  };
+  requestAnimationFrame(look);
+})()`;
+
 interface Timed {
   ms: number;
   parts: { network: number; passes: number; view: number; worker: number; whole: number } | null;
@@ -328,11 +339,10 @@ export async function browserBench(): Promise<void> {
       await page.goto(`${w.url}/p/${id}/plan`);
       await page.locator('.tl-bar').first().waitFor();
       await page.goto('about:blank');
-      const from = Date.now();
+      // Looked for in the page, frame by frame: who waits from outside asks twice a second only.
+      await page.addInitScript(OPENED);
       await page.goto(`${w.url}/p/${id}/plan`);
-      await page.locator('.figure-value').first().waitFor();
-      await page.locator('.tl-bar').first().waitFor();
-      const opened = Date.now() - from;
+      const opened = (await (await page.waitForFunction(() => (window as { opened?: number }).opened, undefined, { timeout: 60_000 })).jsonValue()) as number;
       console.log(`Interface with ${size} activities: opened to dates in ${opened} ms (limit ${limits.open})${opened > limits.open ? '  OVER' : ''}`);
       await page.waitForTimeout(1000);
       if (!process.env['BENCH_SEEING']) await measure(page, limits);

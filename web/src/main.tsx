@@ -19,7 +19,7 @@ import { Notifications } from '@mantine/notifications';
 import { lazy } from 'react';
 import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
-import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
+import { createBrowserRouter, matchPath, Navigate, RouterProvider } from 'react-router';
 import { ErrorPage } from './app/ErrorPage';
 import { rooms } from './app/rooms';
 import { Shell } from './app/Shell';
@@ -41,6 +41,9 @@ const router = createBrowserRouter([
     ],
   },
 ]);
+
+// The room of the address is fetched while its project is.
+void rooms.find((r) => matchPath(`/${r.route}`, location.pathname))?.load();
 
 createRoot(document.getElementById('root') as HTMLElement).render(
   <Provider store={store}>

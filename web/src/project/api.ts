@@ -24,8 +24,11 @@ export const pictureAddress = (hash: string): string => `/api/pictures/${hash}`;
 /** Keeps what a file holds; its row comes with the changes of its project. */
 export const keepContent = (file: Blob): Promise<Reply<{ hash: string; size: number }>> => call('POST', '/contents', file);
 
-/** Status 0: the server could not be reached. A text or file is sent as it is, anything else as JSON; `client` is whose act it is. */
-export async function call<T>(method: string, path: string, body?: unknown, client = clientId()): Promise<Reply<T>> {
+/**
+ * Status 0: the server could not be reached. A text or file is sent as it is, anything else as JSON; `client` is whose act it
+ * is; `heard` gets the text of an answer before it is read here.
+ */
+export async function call<T>(method: string, path: string, body?: unknown, client = clientId(), heard?: (text: string) => void): Promise<Reply<T>> {
   try {
     const response = await fetch(`/api${path}`, {
       method,
@@ -34,6 +37,7 @@ export async function call<T>(method: string, path: string, body?: unknown, clie
       ...(body === undefined ? {} : { body: typeof body === 'string' || body instanceof Blob ? body : JSON.stringify(body) }),
     });
     const text = await response.text();
+    if (response.ok) heard?.(text);
     let value: unknown = text;
     if (response.headers.get('content-type')?.includes('json') && !path.includes('/copies/') && !path.endsWith('/file')) value = JSON.parse(text);
     if (response.ok) return { ok: true, value: value as T };

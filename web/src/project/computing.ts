@@ -7,7 +7,7 @@ import type { Need } from '@yellowhammer/core/cost/table';
 import type { Remote } from 'comlink';
 import { type Batch, type Change, clashes, invertChanges } from '@yellowhammer/core/change/change';
 import type { Move } from '@yellowhammer/core/compare/views';
-import { type Document, type DocumentRows, projectOf, rowsOf } from '@yellowhammer/core/model/document';
+import { type Document, projectOf, rowsOf } from '@yellowhammer/core/model/document';
 import type { Problem } from '@yellowhammer/core/model/problem';
 import type { BaselineView, ScheduleView } from '@yellowhammer/core/schedule/view';
 import type { CheckResult, WorkerApi } from './worker';
@@ -69,13 +69,11 @@ export class Computing {
   /** What the worker may have to be sent yet. */
   private owed: Promise<unknown> = Promise.resolve();
 
+  /** `worker`: with the same plan as the host, or about to have it. */
   constructor(
     readonly worker: Remote<WorkerApi>,
     private readonly host: Host,
-    document: DocumentRows,
-  ) {
-    void worker.open(document);
-  }
+  ) {}
 
   close(): void {
     this.closed = true;

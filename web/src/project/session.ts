@@ -72,9 +72,10 @@ export class ProjectSession {
   private doing: Batch | null = null;
   private watch: ReturnType<typeof setInterval> | undefined;
 
-  private constructor(id: string, opened: Opened, store: UnsentStore) {
+  private constructor(id: string, opened: Opened, rawWorker: Worker, worker: Remote<WorkerApi>, store: UnsentStore) {
     this.id = id;
     this.store = store;
+    this.rawWorker = rawWorker;
     this.synced = new SyncedProject(documentFrom(opened.document), opened.revision);
     this.road = new Road(
       id,
@@ -87,22 +88,17 @@ export class ProjectSession {
       },
       store,
     );
-    this.rawWorker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' });
-    this.computing = new Computing(
-      wrap<WorkerApi>(this.rawWorker),
-      {
-        doc: () => this.doc,
-        version: () => this.synced.version,
-        tell: (topic) => this.tell(topic),
-        copy: async (copy) => {
-          const reply = await call<string>('GET', `/projects/${id}/copies/${copy}`);
-          return reply.ok ? reply.value : null;
-        },
-        sent: () => (this.sync.state === 'offline' ? 'offline' : this.synced.pending.length === 0 ? 'all' : 'waiting'),
-        lastAct: () => this.undoStack[this.undoStack.length - 1],
+    this.computing = new Computing(worker, {
+      doc: () => this.doc,
+      version: () => this.synced.version,
+      tell: (topic) => this.tell(topic),
+      copy: async (copy) => {
+        const reply = await call<string>('GET', `/projects/${id}/copies/${copy}`);
+        return reply.ok ? reply.value : null;
       },
-      opened.document,
-    );
+      sent: () => (this.sync.state === 'offline' ? 'offline' : this.synced.pending.length === 0 ? 'all' : 'waiting'),
+      lastAct: () => this.undoStack[this.undoStack.length - 1],
+    });
     this.log = opened.history;
     this.readHistory();
     this.synced.subscribe((changes) => this.changed(changes));
@@ -110,10 +106,16 @@ export class ProjectSession {
 
   /** Opens a project; problems where it is not there. */
   static async open(id: string, store: UnsentStore = unsentStore): Promise<ProjectSession | Problem[]> {
+    // The worker gets ready while the plan is fetched, and reads the same answer at the same time.
+    const rawWorker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' });
+    const worker = wrap<WorkerApi>(rawWorker);
     await claimWindow();
-    const reply = await call<Opened>('GET', `/projects/${id}`);
-    if (!reply.ok) return reply.problems;
-    const session = new ProjectSession(id, reply.value, store);
+    const reply = await call<Opened>('GET', `/projects/${id}`, undefined, clientId(), (text) => void worker.read(text));
+    if (!reply.ok) {
+      rawWorker.terminate();
+      return reply.problems;
+    }
+    const session = new ProjectSession(id, reply.value, rawWorker, worker, store);
     await session.takeUnsent().catch(() => undefined);
     session.road.listen();
     session.computing.compute();

@@ -134,6 +134,10 @@ function bucketsBy(kind: BucketKind, calendarId: string | null): Bucketing {
 }
 
 const api = {
+  /** The project as the server's answer tells it. */
+  read(text: string): void {
+    api.open((JSON.parse(text) as { document: DocumentRows }).document);
+  },
   open(rows: DocumentRows): void {
     others = nothingElsewhere;
     doc = documentFrom(rows);
