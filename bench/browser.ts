@@ -343,7 +343,7 @@ export async function browserBench(): Promise<void> {
       await page.addInitScript(OPENED);
       await page.goto(`${w.url}/p/${id}/plan`);
       const opened = (await (await page.waitForFunction(() => (window as { opened?: number }).opened, undefined, { timeout: 60_000 })).jsonValue()) as number;
-      console.log(`Interface with ${size} activities: opened to dates in ${opened} ms (limit ${limits.open})${opened > limits.open ? '  OVER' : ''}`);
+      console.log(`Interface with ${size} activities: opened to dates in ${Math.round(opened)} ms (limit ${limits.open})${opened > limits.open ? '  OVER' : ''}`);
       await page.waitForTimeout(1000);
       if (!process.env['BENCH_SEEING']) await measure(page, limits);
       await seeing(page, size === 10_000 ? 150 : 600);
