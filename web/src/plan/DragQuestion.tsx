@@ -26,7 +26,7 @@ export function DragQuestion({ asked, onDone }: { asked: Asked; onDone: () => vo
     let gone = false;
     for (const answer of asked.answers)
       if (answer.outcome.ok)
-        void session.worker.previewDates(answer.outcome.changes).then((view) => {
+        void session.computing.previewDates(answer.outcome.changes).then((view) => {
           const i = view ? placeOf(view, asked.id) : undefined;
           if (gone || !view || i === undefined) return;
           const moved = session.view ? finishDays(session.doc, session.view, view) : 0;

@@ -51,7 +51,7 @@ export function LinkTo({ from, onDone }: { from: LinkFrom; onDone: () => void })
     setWords('');
     if (!outcome?.ok || to === undefined) return;
     let gone = false;
-    void session.worker.previewDates(outcome.changes).then((view) => {
+    void session.computing.previewDates(outcome.changes).then((view) => {
       const i = view ? placeOf(view, to) : undefined;
       if (gone || !view || i === undefined) return;
       const moved = session.view ? finishDays(doc, session.view, view) : 0;

@@ -17,7 +17,7 @@ export function useLive(session: ProjectSession): { live: ScheduleView | null; f
       void (async () => {
         for (let at = wish.current; at;) {
           if (at.ok && at.changes.length > 0) {
-            const view = await session.worker.previewDates(at.changes);
+            const view = await session.computing.previewDates(at.changes);
             if (wish.current) setLive(view);
           } else setLive(null);
           const next: Outcome | null = wish.current;

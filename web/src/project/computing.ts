@@ -2,7 +2,6 @@
  * Computing beside the window: the worker with its copy of the plan, what it answers, the baseline that it compares with,
  * and what the last computation moved. What it needs of the session is handed in, so that it is tested without a browser.
  */
-import { costsOfNothing } from '@yellowhammer/core/cost/costs';
 import type { Need } from '@yellowhammer/core/cost/table';
 import type { Remote } from 'comlink';
 import { type Batch, type Change, clashes, invertChanges } from '@yellowhammer/core/change/change';
@@ -11,7 +10,7 @@ import { type Document, projectOf, rowsOf } from '@yellowhammer/core/model/docum
 import type { Problem } from '@yellowhammer/core/model/problem';
 import type { BaselineView, ScheduleView } from '@yellowhammer/core/schedule/view';
 import type { CheckResult, WorkerApi } from './worker';
-import { withDelta } from './rollup-delta';
+import { ViewsReceived } from './lean-view';
 
 /** What the last recompute moved. */
 export interface Moved {
@@ -65,7 +64,8 @@ export class Computing {
   cause: { label: string; changeId: string | null } = { label: '', changeId: null };
   private computing = false;
   private closed = false;
-  private lists: Pick<ScheduleView, 'ids' | 'linkIds' | 'rollups' | 'costs'> = { ids: [], linkIds: [], rollups: new Map(), costs: costsOfNothing };
+  private readonly views = new ViewsReceived();
+  private readonly tried = new ViewsReceived();
   /** What the worker may have to be sent yet. */
   private owed: Promise<unknown> = Promise.resolve();
 
@@ -135,13 +135,8 @@ export class Computing {
         // For `npm run bench`: where the time of an edit goes.
         performance.measure('yellowhammer', { start: asked, end: performance.now(), detail: { ...result.parts, worker: result.milliseconds } });
         if (this.closed) return;
-        if (result.view) {
-          const { ids, linkIds, costs, rollups } = result.view;
-          const last = this.lists;
-          this.lists = { ids: ids ?? last.ids, linkIds: linkIds ?? last.linkIds, costs: costs ?? last.costs, rollups: withDelta(last.rollups, rollups) };
-        }
         const first = this.view === null;
-        this.view = result.view && { ...result.view, ...this.lists };
+        this.view = result.view && this.views.whole(result.view);
         this.milliseconds = result.milliseconds;
         this.computedVersion = wanted;
         this.computedAt = Date.now();
@@ -178,6 +173,12 @@ export class Computing {
     const moved = await this.worker.movedBy(back);
     if (this.closed || this.view !== now || this.moved || !moved) return;
     this.noteMoves(moved, last.label, last.changeId, true);
+  }
+
+  /** Dates with changes on top of the plan, which stays what it is. */
+  async previewDates(changes: readonly Change[]): Promise<ScheduleView | null> {
+    const lean = await this.worker.previewDates(changes);
+    return lean && this.tried.whole(lean);
   }
 
   private need: Need | null | undefined;

@@ -34,14 +34,11 @@ import { schedule, scheduleDates } from '@yellowhammer/core/schedule/schedule';
 import { type Explanation, explain } from '@yellowhammer/core/schedule/explain';
 import { floatPaths } from '@yellowhammer/core/schedule/paths';
 import { type BaselineView, baselineViewOf, placeOf, type ScheduleView, viewOf } from '@yellowhammer/core/schedule/view';
-import { type RollupDelta, rollupDelta } from './rollup-delta';
+import { type LeanView, ViewsSent } from './lean-view';
 import type { Problem } from '@yellowhammer/core/model/problem';
 
 export interface ViewResult {
-  /** What is the same as in the last view sent is left out: ids, since strings cost more than figures, and costs, which few edits change. */
-  view:
-    | (Omit<ScheduleView, 'ids' | 'linkIds' | 'rollups' | 'costs'> & { ids: string[] | null; linkIds: string[] | null; costs: ScheduleView['costs'] | null; rollups: RollupDelta })
-    | null;
+  view: LeanView | null;
   milliseconds: number;
   /** Where they went. */
   parts: { network: number; passes: number; view: number };
@@ -73,8 +70,10 @@ const LARGE = 500;
 const MOST_KEPT = 8;
 /** The view of the last check: what moved since is told. */
 let last: ScheduleView | undefined;
-const sent: { ids: string[]; linkIds: string[]; costs: ScheduleView['costs'] | null; rollups: ScheduleView['rollups'] } = { ids: [], linkIds: [], costs: null, rollups: new Map() };
-const sameList = (a: readonly string[], b: readonly string[]): boolean => a === b || (a.length === b.length && a.every((x, i) => x === b[i]));
+const sent = new ViewsSent();
+/** Of dates with changes on top: a network and views of their own, since those of the plan stay what they are meanwhile. */
+let tried = new NetworkMemory();
+const triedSent = new ViewsSent();
 const copies = new Map<string, { doc: Document; computed: Computed | undefined }>();
 
 function copyOf(id: string): { doc: Document; computed: Computed } | undefined {
@@ -142,6 +141,7 @@ const api = {
     others = nothingElsewhere;
     doc = documentFrom(rows);
     memory = new NetworkMemory();
+    tried = new NetworkMemory();
     latest = { check: () => [] };
     loaded = undefined;
     booked = undefined;
@@ -178,13 +178,7 @@ const api = {
     parts.view = performance.now() - before;
     latest = { computed, view, check };
     const milliseconds = performance.now() - from;
-    if (!view) return { view: null, milliseconds, parts };
-    const ids = sameList(view.ids, sent.ids) ? null : (sent.ids = view.ids);
-    const linkIds = sameList(view.linkIds, sent.linkIds) ? null : (sent.linkIds = view.linkIds);
-    const rollups = rollupDelta(sent.rollups, view.rollups);
-    sent.rollups = view.rollups;
-    const costs = view.costs === sent.costs ? null : (sent.costs = view.costs);
-    return { view: { ...view, ids, linkIds, costs, rollups }, milliseconds, parts };
+    return { view: view ? sent.lean(view) : null, milliseconds, parts };
   },
   /** The plan check of the latest dates, and what they moved. */
   check(): CheckResult {
@@ -219,10 +213,10 @@ const api = {
     });
   },
   /** Dates with changes on top, as fast as can be: for what follows a bar while it is dragged. */
-  previewDates: (changes: readonly Change[]): ScheduleView | null =>
+  previewDates: (changes: readonly Change[]): LeanView | null =>
     onTop(changes, () => {
-      const { computed } = scheduleDates(doc);
-      return computed ? viewOf(doc, computed, [], baselineFinish()) : null;
+      const { computed } = scheduleDates(doc, tried);
+      return computed ? triedSent.lean(viewOf(doc, computed, [], baselineFinish())) : null;
     }),
   /** Finishes along the log, from now back (core's finishesBack), with unsent acts of this window taken back first. */
   finishesBack: (unsent: readonly Entry[], entries: readonly Entry[], skip: number): (number | null)[] => finishesBack(doc, [...unsent, ...entries], unsent.length + skip),
