@@ -65,7 +65,7 @@ export class Computing {
   private computing = false;
   private closed = false;
   private readonly views = new ViewsReceived();
-  private readonly tried = new ViewsReceived();
+  private tried = new ViewsReceived();
   /** What the worker may have to be sent yet. */
   private owed: Promise<unknown> = Promise.resolve();
 
@@ -177,8 +177,9 @@ export class Computing {
 
   /** Dates with changes on top of the plan, which stays what it is. */
   async previewDates(changes: readonly Change[]): Promise<ScheduleView | null> {
-    const lean = await this.worker.previewDates(changes);
-    return lean && this.tried.whole(lean);
+    const { view, fresh } = await this.worker.previewDates(changes);
+    if (fresh) this.tried = this.views.fork();
+    return view && this.tried.whole(view);
   }
 
   private need: Need | null | undefined;

@@ -13,7 +13,12 @@ const sameList = (a: readonly string[], b: readonly string[]): boolean => a === 
 
 /** The sending end of a row of views; each goes to the one `ViewsReceived` in the order in which they were made. */
 export class ViewsSent {
-  private last = nothing();
+  constructor(private last = nothing()) {}
+
+  /** Another row of views that begins where this one is now. */
+  fork(): ViewsSent {
+    return new ViewsSent(this.last);
+  }
 
   lean(view: ScheduleView): LeanView {
     const { last } = this;
@@ -32,7 +37,11 @@ export class ViewsSent {
 
 /** The other end: what did not change is the same object as in the view before. */
 export class ViewsReceived {
-  private last = nothing();
+  constructor(private last = nothing()) {}
+
+  fork(): ViewsReceived {
+    return new ViewsReceived(this.last);
+  }
 
   whole(lean: LeanView): ScheduleView {
     const { last } = this;

@@ -73,7 +73,7 @@ let last: ScheduleView | undefined;
 const sent = new ViewsSent();
 /** Of dates with changes on top: a network and views of their own, since those of the plan stay what they are meanwhile. */
 let tried = new NetworkMemory();
-const triedSent = new ViewsSent();
+let triedSent: ViewsSent | null = null;
 const copies = new Map<string, { doc: Document; computed: Computed | undefined }>();
 
 function copyOf(id: string): { doc: Document; computed: Computed } | undefined {
@@ -178,6 +178,7 @@ const api = {
     parts.view = performance.now() - before;
     latest = { computed, view, check };
     const milliseconds = performance.now() - from;
+    triedSent = null;
     return { view: view ? sent.lean(view) : null, milliseconds, parts };
   },
   /** The plan check of the latest dates, and what they moved. */
@@ -212,11 +213,14 @@ const api = {
       return { view: s.computed ? viewOf(doc, s.computed, s.problems, baselineFinish()) : null };
     });
   },
-  /** Dates with changes on top, as fast as can be: for what follows a bar while it is dragged. */
-  previewDates: (changes: readonly Change[]): LeanView | null =>
+  /** Dates with changes on top, as fast as can be: for what follows a bar while it is dragged. `fresh`: told from the last view of the plan, not from the last such one. */
+  previewDates: (changes: readonly Change[]): { view: LeanView | null; fresh: boolean } =>
     onTop(changes, () => {
       const { computed } = scheduleDates(doc, tried);
-      return computed ? triedSent.lean(viewOf(doc, computed, [], baselineFinish())) : null;
+      if (!computed) return { view: null, fresh: false };
+      const fresh = triedSent === null;
+      triedSent ??= sent.fork();
+      return { view: triedSent.lean(viewOf(doc, computed, [], baselineFinish())), fresh };
     }),
   /** Finishes along the log, from now back (core's finishesBack), with unsent acts of this window taken back first. */
   finishesBack: (unsent: readonly Entry[], entries: readonly Entry[], skip: number): (number | null)[] => finishesBack(doc, [...unsent, ...entries], unsent.length + skip),
