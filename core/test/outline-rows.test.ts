@@ -6,8 +6,9 @@ import { setCell } from '@yellowhammer/core/commands/cells';
 import { moveRowsTo } from '@yellowhammer/core/commands/copy-rows';
 import type { Outcome } from '@yellowhammer/core/commands/result';
 import { copyDocument, type Document } from '@yellowhammer/core/model/document';
+import { placeOf } from '@yellowhammer/core/schedule/view';
 import { outlineRows } from '@yellowhammer/core/outline/outline';
-import { PlacesOf } from '@yellowhammer/core/outline/places';
+import { PlacesOf } from '@yellowhammer/core/model/places';
 import { documentOf, must, nodeInto, putInto, sure } from './helpers';
 
 let n = 0;
@@ -58,7 +59,7 @@ test('rows of the outline are those of a plan that was just read, whatever was d
         else if (s.act === 9) put('project', 'project', { options: { ...sure([...doc.project.values()][0]).options, wbsPrefixes: s.b % 2 ? ['T', 'L'] : [] } });
         const [rows, anew] = [outlineRows(doc, closed), outlineRows(copyDocument(doc), closed)];
         expect(rows).toEqual(anew);
-        const place = places.in(rows);
+        const place = places.in(rows.map((r) => r.id));
         const ids = [...doc.activities.keys(), ...doc.wbs.keys(), ...'ABCDEFPQR', 'nobody'];
         const found = new Map(rows.map((r, i) => [r.id, i]));
         expect(ids.map((x) => [place.get(x), place.has(x)])).toEqual(ids.map((x) => [found.get(x), found.has(x)]));
@@ -80,4 +81,25 @@ test('a row that is what it was is the same one', () => {
   expect(after.filter((r) => !before.includes(r)).map((r) => r.kind === 'activity' && r.activity.name)).toEqual(['New']);
   must(doc, setCell(doc, 'E', 'name', 'Other', newId));
   expect(outlineRows(doc).flatMap((r, i) => (r === after[i] ? [] : [r.id]))).toEqual(['E']);
+});
+
+test('places in views follow lists that change a little, much, or are another plan', () => {
+  const names = (from: number, n: number): string[] => Array.from({ length: n }, (_, i) => `a${from + i}`);
+  const first = names(0, 5_000);
+  const lists = [
+    first,
+    first.toSpliced(100, 2, 'x', 'y', 'z'),
+    names(10_000, 4_000),
+    first.toSpliced(4_990, 1),
+    [...first].reverse(),
+    ['z', ...first],
+    first.slice(0, 4_999),
+    [],
+    first,
+  ];
+  for (const ids of lists) {
+    const found = new Map(ids.map((id, i) => [id, i]));
+    const asked = ['a0', 'a99', 'a100', 'a101', 'a102', 'a4990', 'a4999', 'a10000', 'a13999', 'x', 'z', 'nobody'];
+    expect(asked.map((id) => placeOf({ ids }, id))).toEqual(asked.map((id) => found.get(id)));
+  }
 });

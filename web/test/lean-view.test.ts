@@ -9,7 +9,7 @@ import type { Document } from '@yellowhammer/core/model/document';
 import { NetworkMemory } from '@yellowhammer/core/schedule/memory';
 import { scheduleDates } from '@yellowhammer/core/schedule/schedule';
 import { type ScheduleView, viewOf } from '@yellowhammer/core/schedule/view';
-import { documentOf, nodeInto, putInto } from '../../core/test/helpers';
+import { documentOf, must, nodeInto, putInto } from '../../core/test/helpers';
 import { type LeanView, ViewsReceived, ViewsSent } from '../src/project/lean-view';
 
 const plan = (): Document => {
@@ -92,5 +92,9 @@ test('of an edit that moves dates only dates travel, and lists stay the same one
   const lean: LeanView = structuredClone(sent.lean(viewWith(doc, memory)));
   expect([lean.ids, lean.linkIds, lean.costs, [...lean.rollups.changed.keys()], lean.rollups.gone]).toEqual([null, null, null, ['', 'P'], []]);
   const second = received.whole(lean);
+  must(doc, deleteRows(doc, [{ kind: 'activity', id: 'D' }]));
+  const third = structuredClone(sent.lean(viewWith(doc, memory)));
+  expect(third.ids).toEqual({ head: 1, tail: 2, between: [] });
+  expect(received.whole(third).ids).toEqual(['C', 'A', 'B']);
   expect([second.ids === first.ids, second.linkIds === first.linkIds, second.costs === first.costs]).toEqual([true, true, true]);
 });

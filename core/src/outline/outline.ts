@@ -1,7 +1,7 @@
 /** The outline of a project: WBS nodes and activities as one list of rows, with WBS codes. */
 import { type Child, type DocIndex, indexOf } from '../model/doc-index.ts';
 import { type Document, projectOf } from '../model/document.ts';
-import { commonEnds } from './places.ts';
+import { commonEnds } from '../model/places.ts';
 import type { Rollup } from '../rollup/rollup.ts';
 import { type Activity, wbsDefaults, type WbsNode } from '../model/schema.ts';
 
@@ -115,7 +115,7 @@ function keptFor(doc: Document, collapsed: ReadonlySet<string>): KeptRows {
 
 /** Finds the row that a child had the last time; few are looked up where rows came in or went out at one place. */
 function rowsBefore(own: readonly OutlineRow[], list: readonly Child[]): (i: number) => OutlineRow | undefined {
-  const [head, tail] = commonEnds(own, list);
+  const [head, tail] = commonEnds(own, list, (a, b) => a.id === b.id);
   const middle = new Map(own.slice(head, own.length - tail).map((r) => [r.id, r]));
   return (i) => (i < head ? own[i] : i >= list.length - tail ? own[i - list.length + own.length] : middle.get(list[i]!.id));
 }

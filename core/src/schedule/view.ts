@@ -4,6 +4,7 @@
  */
 import { costAt, type Costs, costsOf } from '../cost/costs.ts';
 import type { Document } from '../model/document.ts';
+import { type Places, PlacesOf } from '../model/places.ts';
 import type { Problem } from '../model/problem.ts';
 import { percentOf } from '../progress/percent.ts';
 import { rollUp, type Rollup } from '../rollup/rollup.ts';
@@ -44,13 +45,22 @@ export interface ScheduleView {
   problems: Problem[];
 }
 
-const places = new WeakMap<readonly string[], Map<string, number>>();
+const places = new WeakMap<readonly string[], Places>();
+/** The lists of late (activities and links of the plan, of a copy): the next one differs little from one of them. */
+const late: PlacesOf[] = [];
+const MOST_LATE = 6;
 
 /** Place of each id in a list, made once for a list. A worker can send lists without their maps, and only when they change. */
-function placesIn(ids: readonly string[]): Map<string, number> {
-  let map = places.get(ids);
-  if (!map) places.set(ids, (map = new Map(ids.map((id, i) => [id, i]))));
-  return map;
+function placesIn(ids: readonly string[]): Places {
+  const there = places.get(ids);
+  if (there) return there;
+  const at = late.findIndex((p) => p.fits(ids));
+  const near = late.splice(at, at < 0 ? 0 : 1)[0] ?? new PlacesOf();
+  late.push(near);
+  if (late.length > MOST_LATE) late.shift();
+  const made = near.in(ids);
+  places.set(ids, made);
+  return made;
 }
 
 /** Place of an activity in the arrays of a view. */

@@ -1,6 +1,6 @@
 /** Bars of the timeline: roll-ups, lanes, work, milestones, levels of effort, margins; with their texts. */
 import { memo } from 'react';
-import type { Places } from '@yellowhammer/core/outline/places';
+import type { Places } from '@yellowhammer/core/model/places';
 import { type Document, projectOf } from '@yellowhammer/core/model/document';
 import type { Activity } from '@yellowhammer/core/model/schema';
 import { NONE } from '@yellowhammer/core/schedule/network';

@@ -1,5 +1,5 @@
 import { useRef } from 'react';
-import type { Places } from '@yellowhammer/core/outline/places';
+import type { Places } from '@yellowhammer/core/model/places';
 import { setActivities } from '@yellowhammer/core/commands/cells';
 import type { RowHeights } from '@yellowhammer/core/outline/heights';
 import { placeOf } from '@yellowhammer/core/schedule/view';

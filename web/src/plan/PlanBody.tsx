@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import type { Places } from '@yellowhammer/core/outline/places';
+import type { Places } from '@yellowhammer/core/model/places';
 import { type RefObject, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { marksOf } from '@yellowhammer/core/fields/extras';
 import { chainOf } from '@yellowhammer/core/plan/trace';

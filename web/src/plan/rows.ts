@@ -11,7 +11,7 @@ import type { Target } from '@yellowhammer/core/view/put-in-group';
 import { closedNodes } from '@yellowhammer/core/outline/depth';
 import { laneHeight, packLane, type Packing, stackMiddle } from '@yellowhammer/core/outline/lane';
 import type { RowRef } from '@yellowhammer/core/commands/outline';
-import { type Places, PlacesOf } from '@yellowhammer/core/outline/places';
+import { type Places, PlacesOf } from '@yellowhammer/core/model/places';
 import type { RowHeights } from '@yellowhammer/core/outline/heights';
 import { traced } from '@yellowhammer/core/plan/trace';
 import { tidy } from '@yellowhammer/core/view/filter';
@@ -153,7 +153,7 @@ export function useRows(draft: DraftOf | null, window: { from: number; to: numbe
       }
       rows = [...rows.slice(0, place), { kind: 'draft', id: 'draft', depth: draft.below || draft.heading ? depth : 0, ...draft }, ...rows.slice(place)];
     }
-    return { rows, place: places.in(rows), closed, shown, all, headings };
+    return { rows, place: places.in(rows.map((r) => r.id)), closed, shown, all, headings };
   }, [organised, draft, places]);
   return { ...shown, links, sums };
 }

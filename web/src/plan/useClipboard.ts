@@ -1,6 +1,6 @@
 /** Copy, cut and paste: rows and branches with their logic, blocks of cells, and text to and from a spreadsheet. */
 import Papa from 'papaparse';
-import type { Places } from '@yellowhammer/core/outline/places';
+import type { Places } from '@yellowhammer/core/model/places';
 import { type Clip, CLIP_FORMAT, copyRows, incomingLinks, pasteRows, readClip } from '@yellowhammer/core/commands/copy-rows';
 import type { RowRef } from '@yellowhammer/core/commands/outline';
 import type { Outcome } from '@yellowhammer/core/commands/result';

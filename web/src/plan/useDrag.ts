@@ -1,6 +1,6 @@
 /** Direct work on the timeline: move and stretch bars, draw links and new bars. Escape cancels. What a drag means is core's to say. */
 import { placeOf } from '@yellowhammer/core/schedule/view';
-import type { Places } from '@yellowhammer/core/outline/places';
+import type { Places } from '@yellowhammer/core/model/places';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { addLink } from '@yellowhammer/core/commands/links';
 import type { Outcome } from '@yellowhammer/core/commands/result';

@@ -1,6 +1,6 @@
 /** Editing cells of the sheet: beginning, taking over, and where the cursor goes afterwards. */
 import { useCallback, useRef, useState } from 'react';
-import type { Places } from '@yellowhammer/core/outline/places';
+import type { Places } from '@yellowhammer/core/model/places';
 import { setRow } from '@yellowhammer/core/commands/cells';
 import { addActivity, addWbs } from '@yellowhammer/core/commands/outline';
 import type { Outcome } from '@yellowhammer/core/commands/result';
