@@ -25,9 +25,6 @@ export function useTwins(projectId: string, alone: boolean, go: (selected: strin
     };
   }, [projectId, alone]);
   useEffect(() => {
-    if (alone) return;
-    // Where the cursor rests: a selection that grows row by row is thousands of ids in each frame.
-    const timer = setTimeout(() => channel.current?.postMessage({ selected } satisfies Word), 60);
-    return () => clearTimeout(timer);
+    if (!alone) channel.current?.postMessage({ selected } satisfies Word);
   }, [selected, alone]);
 }
