@@ -13,6 +13,7 @@ import { type Cell, type Field, showField } from '@yellowhammer/core/fields/fiel
 import { fieldOf, fieldsOf } from '@yellowhammer/core/fields/list';
 import { copyDocument, type Document } from '@yellowhammer/core/model/document';
 import { forgetIndex, indexOf } from '@yellowhammer/core/model/doc-index';
+import { limits } from '@yellowhammer/core/model/limits';
 import { wbsDefaults } from '@yellowhammer/core/model/schema';
 import { PROJECT_ROW } from '@yellowhammer/core/outline/outline';
 import { Sums } from '@yellowhammer/core/view/sums';
@@ -244,4 +245,15 @@ test('an edit asks again the rows of its own node, and where it is about somethi
   expect([sum('P'), sum('R'), sum(PROJECT_ROW)]).toEqual(['', 'DEM', '']);
   must(doc, setCell(doc, 'C', 'priority', '3', newId));
   expect([sum('Q'), sum('P'), sum(PROJECT_ROW)]).toEqual(['BC', 'A', '']);
+});
+
+test('the deepest node that there may be counts in all above it, and its edits reach them', () => {
+  const { doc } = plan();
+  for (let i = 1; i <= limits.wbsDepth; i++) nodeInto(doc, `deep${i}`, i === 1 ? null : `deep${i - 1}`, 90);
+  putInto(doc, 'D', `deep${limits.wbsDepth}`, 1);
+  forgetIndex(doc);
+  const sum = (row: string): unknown => new Sums({ doc, view: null, baseline: null, clock: false }).of(sure(fieldOf(doc, 'priority')), row);
+  expect([sum('deep1'), sum(`deep${limits.wbsDepth}`)]).toEqual([5, 5]);
+  must(doc, setCell(doc, 'D', 'priority', '9', newId));
+  expect([sum('deep1'), sum(PROJECT_ROW)]).toEqual([9, 9]);
 });

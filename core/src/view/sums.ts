@@ -74,9 +74,6 @@ function keptOf(doc: Document, f: Field): Map<string, Kept> | undefined {
   return rows;
 }
 
-/** How deep nodes lie in one another at most. */
-const DEEPEST = 100;
-
 /**
  * Sums over rows, reckoned for a node, a heading or the project when they are first asked for, from what lies in it.
  * `groups`: headings with the activities in each.
@@ -91,7 +88,7 @@ export class Sums {
     this.groups = groups;
   }
 
-  private tally(f: Field, row: string, depth = 0): Tally {
+  private tally(f: Field, row: string): Tally {
     let known = this.known.get(f);
     if (!known) this.known.set(f, (known = new Map()));
     const there = known.get(row);
@@ -104,14 +101,14 @@ export class Sums {
       const [whole, inside, members] = [index.stampOf(f.sum === 'mean' ? [f.stored, 'type', 'duration'] : [f.stored]), index.stampIn(row), this.groups.get(row)];
       const last = rows.get(row);
       const same = last !== undefined && last.members === members && (last.whole === whole || (members === undefined && last.inside === inside));
-      tally = same ? last.tally : this.added(f, row, depth);
+      tally = same ? last.tally : this.added(f, row);
       rows.set(row, { tally, whole, inside, members });
-    } else tally = this.added(f, row, depth);
+    } else tally = this.added(f, row);
     known.set(row, tally);
     return tally;
   }
 
-  private added(f: Field, row: string, depth: number): Tally {
+  private added(f: Field, row: string): Tally {
     const t = new Tally();
     const { doc } = this.context;
     const take = (id: string): void => {
@@ -120,10 +117,10 @@ export class Sums {
     };
     const members = this.groups.get(row);
     if (members) members.forEach(take);
-    else if (depth < DEEPEST)
+    else
       for (const c of indexOf(doc).childrenOf(row === PROJECT_ROW ? null : row))
         if (c.kind === 'activity') take(c.id);
-        else t.join(this.tally(f, c.id, depth + 1));
+        else t.join(this.tally(f, c.id));
     return t;
   }
 
