@@ -1,11 +1,11 @@
-import { memo, useDeferredValue, useMemo } from 'react';
-import { useSession, useTopic, useWithDates } from '../project/hooks';
+import { memo, useMemo } from 'react';
+import { useAfterFrame, useSession, useTopic, useWithDates } from '../project/hooks';
 import { allColumns } from './columns';
 
 /** What may be typed into cells that have a list of values; a moment after the rows, since nobody types that fast. */
 export const Choices = memo(function Choices() {
   const { doc } = useSession();
-  const version = useDeferredValue(useWithDates(useTopic('doc')));
+  const version = useAfterFrame(useWithDates(useTopic('doc')));
   return useMemo(
     () =>
       allColumns(doc).flatMap((f) =>

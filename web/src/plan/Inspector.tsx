@@ -1,9 +1,9 @@
-import { memo, useDeferredValue, useState } from 'react';
+import { memo, useMemo, useState } from 'react';
 import { usePlan } from '../app/store';
 import type { WbsNode } from '@yellowhammer/core/model/schema';
 import { PROJECT_ROW, projectRow } from '@yellowhammer/core/outline/outline';
 import type { Chosen } from '../app/panel';
-import { useSelectionWithDates, useSession, useTopic, useWithDates } from '../project/hooks';
+import { useAfterFrame, useSelectionWithDates, useSession, useTopic, useWithDates } from '../project/hooks';
 import { sections } from './panels';
 import { Section } from './Section';
 
@@ -17,7 +17,8 @@ export function Inspector({ onGo }: { onGo: (id: string) => void }) {
   const versions = `${useTopic('doc')} ${useTopic('view')} ${useTopic('links')}`;
   const [pointed, setPointed] = useState(false);
   const away = !pointed && !document.activeElement?.closest('.inspector');
-  return <Shown selected={useDeferredValue(useSelectionWithDates(selected, away))} versions={useDeferredValue(useWithDates(versions, away))} onGo={onGo} onPoint={setPointed} />;
+  const [ids, stamp] = [useSelectionWithDates(selected, away), useWithDates(versions, away)];
+  return <Shown {...useAfterFrame(useMemo(() => ({ selected: ids, versions: stamp }), [ids, stamp]), away)} onGo={onGo} onPoint={setPointed} />;
 }
 
 const Shown = memo(function Shown({ selected, onGo, onPoint }: { selected: string[]; versions: string; onGo: (id: string) => void; onPoint: (inside: boolean) => void }) {

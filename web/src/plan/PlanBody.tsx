@@ -17,7 +17,7 @@ import { parseInstant } from '@yellowhammer/core/time/instant';
 import { LinkTip, type PointedLink } from './LinkTip';
 import { type Editing, type RowHandlers, SheetRow, widthOf } from './SheetRow';
 import { TimelineWindow } from './Timeline';
-import { useSelectionWithDates } from '../project/hooks';
+import { useAfterFrame, useSelectionWithDates } from '../project/hooks';
 import type { ProjectSession } from '../project/session';
 import { BarTip } from './BarTip';
 import { useRowDrag } from './useRowDrag';
@@ -101,15 +101,24 @@ function columnsInView(doc: Document, ui: Pick<ReturnType<typeof usePlan>, 'colu
 export function PlanBody(p: Props) {
   const ui = usePlan();
   const { rows, heights } = p;
-  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => p.scroller.current, estimateSize: (i) => heights.height(i), overscan: 6 });
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => p.scroller.current,
+    estimateSize: (i) => heights.height(i),
+    overscan: 6,
+    // Until the window has been measured: rows and bars are there in the first drawing.
+    initialRect: { width: window.innerWidth, height: window.innerHeight },
+  });
   useEffect(() => virtual.measure(), [heights, virtual]);
   const items = virtual.getVirtualItems();
-  // Bars follow a moment after the rows: a leap of a page would make one long frame of both.
-  const first = useDeferredValue(Math.floor((items[0]?.index ?? 0) / STEP) * STEP);
-  const last = useDeferredValue(Math.min(rows.length - 1, Math.ceil(((items[items.length - 1]?.index ?? -1) + 1) / STEP) * STEP));
+  // Bars, and columns beside those in view, follow when the rows have been drawn: a leap of a page would make one long frame of all.
+  const from = Math.floor((items[0]?.index ?? 0) / STEP) * STEP;
+  const upTo = Math.min(rows.length - 1, Math.ceil(((items[items.length - 1]?.index ?? -1) + 1) / STEP) * STEP);
+  const opened = useDeferredValue(true, false);
+  const { first, last } = useAfterFrame(useMemo(() => ({ first: from, last: upTo }), [from, upTo]));
   const height = heights.total;
   // Which bars are selected is drawn a moment after the cursor: drawing all bars anew would hold it up.
-  const marked = useDeferredValue(useSelectionWithDates(p.selected));
+  const marked = useAfterFrame(useSelectionWithDates(p.selected));
   const sheet = useRef<HTMLDivElement>(null);
   const namesAt = ui.columns.slice(0, Math.max(0, ui.columns.indexOf('name'))).reduce((n, k) => n + widthOf(p.context.doc, k, ui.widths, ui.clock), 0) + 10 - p.sheetX;
   const rowDrag = useRowDrag({ session: p.session, rows, heights, closed: p.closed, body: sheet, scroller: p.scroller, namesAt });
@@ -150,7 +159,7 @@ export function PlanBody(p: Props) {
               lines={ui.assignments === 'lines' ? assigned.get(row.id) : undefined}
               keys={ui.columns}
               frozen={ui.frozen}
-              near={near}
+              near={opened && item.index >= first && item.index <= last ? null : near}
               widths={ui.widths}
               context={p.context}
               texts={texts(row)}

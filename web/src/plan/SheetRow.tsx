@@ -1,7 +1,7 @@
 import type { AssignmentLine } from '@yellowhammer/core/load/lines';
 import { AssignedCells } from './Assigned';
 import { IconChevronDown, IconChevronRight, IconEyeOff, IconLink, IconNote, IconPaperclip } from '@tabler/icons-react';
-import { memo, useDeferredValue, useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { memo, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import type { Outcome } from '@yellowhammer/core/commands/result';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { ColumnKey } from '../app/store';
@@ -49,8 +49,8 @@ export interface SheetRowProps {
   keys: ColumnKey[];
   /** Columns from the left that stay in view. */
   frozen: number;
-  /** The columns in view, from and up to; those beside them are drawn a moment later, so that no frame of scrolling waits for them. */
-  near: readonly [number, number];
+  /** The columns in view, from and up to, where the others are not drawn yet, so that no frame of scrolling waits for them; null: all are. */
+  near: readonly [number, number] | null;
   widths: Partial<Record<ColumnKey, number>>;
   context: CellContext;
   /** The texts of the cells, by column; the same list as long as none of them changes. */
@@ -80,8 +80,7 @@ export const SheetRow = memo(
   function SheetRow(p: SheetRowProps) {
     const { row, context: c } = p;
     const wbs = row.kind === 'wbs';
-    const whole = useDeferredValue(true, false);
-    const [from, upTo] = whole || p.editing || p.activeColumn || p.frozen > 0 ? [0, p.keys.length] : p.near;
+    const [from, upTo] = !p.near || p.editing || p.activeColumn || p.frozen > 0 ? [0, p.keys.length] : p.near;
     return (
       <div
         role="row"
@@ -180,6 +179,7 @@ export const SheetRow = memo(
     a.lines === b.lines &&
     a.keys === b.keys &&
     a.frozen === b.frozen &&
+    a.near === b.near &&
     a.widths === b.widths &&
     a.texts === b.texts &&
     a.critical === b.critical &&

@@ -52,7 +52,7 @@ export function useStamp({ session, rows, heights, body }: Args): StampTools {
   const apply = (ids: readonly string[]): void => {
     if (stamp) session.run(stampOutcome(session.doc, activitiesIn(rows, ids), stamp, newId, session.view));
   };
-  const target = hovered ?? ui.selected.join(' ');
+  const target = stamp ? (hovered ?? ui.selected.join(' ')) : '';
   const version = useTopic('view');
   useEffect(() => {
     setWords('');

@@ -1,6 +1,7 @@
 /** Windows of one project in one browser: a timeline in a window of its own follows what is selected in the plan. */
 import { useEffect, useRef } from 'react';
 import { usePlan } from '../app/store';
+import { afterFrame } from '../project/hooks';
 
 type Word = { selected: string[] } | { asks: true };
 
@@ -25,6 +26,7 @@ export function useTwins(projectId: string, alone: boolean, go: (selected: strin
     };
   }, [projectId, alone]);
   useEffect(() => {
-    if (!alone) channel.current?.postMessage({ selected } satisfies Word);
+    // A selection that grows while a key is held down is thousands of ids in each frame: told where it rests.
+    return alone ? undefined : afterFrame(() => channel.current?.postMessage({ selected } satisfies Word));
   }, [selected, alone]);
 }

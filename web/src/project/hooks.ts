@@ -1,5 +1,5 @@
 /** The open project for components: the session, and subscriptions to its topics. */
-import { createContext, useContext, useRef, useSyncExternalStore } from 'react';
+import { createContext, startTransition, useContext, useEffect, useRef, useState, useSyncExternalStore } from 'react';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { ScheduleView } from '@yellowhammer/core/schedule/view';
 import { heldSelection, type HeldSelection } from './held-selection';
@@ -61,6 +61,27 @@ export function useSelectionWithDates<T>(selected: T, wait = true): T {
   const kept = useRef<HeldSelection<T>>({ now: selected, edits, moved: false, shown: selected });
   kept.current = heldSelection(kept.current, selected, edits, wait && computing.datesSoon);
   return kept.current.shown;
+}
+
+/** Calls `f` when a frame has been drawn and another one is on its way; what it returns calls that off. */
+export function afterFrame(f: () => void): () => void {
+  let frame = requestAnimationFrame(() => (frame = requestAnimationFrame(f)));
+  return () => cancelAnimationFrame(frame);
+}
+
+/**
+ * A value that follows only when the frame that it came with has been drawn, and no newer one has come meanwhile: for
+ * what is beside the rows and bars. Drawn in the same moment (also if put off by React, which draws it before the frame
+ * is made), it would hold their frame up, and while a key is held down each frame would begin it and none would end it.
+ * It does not `wait` where somebody works with what it is for.
+ */
+export function useAfterFrame<T>(value: T, wait = true): T {
+  const [shown, show] = useState(() => value);
+  useEffect(() => {
+    const take = (): void => startTransition(() => show(() => value));
+    return wait ? afterFrame(take) : take();
+  }, [value, wait]);
+  return shown;
 }
 
 export const newId = (): string => crypto.randomUUID();
