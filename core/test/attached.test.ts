@@ -1,5 +1,6 @@
 /** Dated notes and files go where their rows go: copied, merged, dissolved, deleted; all of it can be taken back. */
 import { addNote, attachFiles, changeNote, removeFile } from '@yellowhammer/core/commands/attached';
+import { addExpenses } from '@yellowhammer/core/commands/expenses';
 import { copyRows, pasteRows } from '@yellowhammer/core/commands/copy-rows';
 import { deleteRows, type RowRef } from '@yellowhammer/core/commands/outline';
 import { joinAround } from '@yellowhammer/core/commands/bulk-links';
@@ -12,8 +13,8 @@ import { DocIndex, forgetIndex, indexOf } from '@yellowhammer/core/model/doc-ind
 import type { Document } from '@yellowhammer/core/model/document';
 import { writeProjectFile } from '@yellowhammer/core/model/file';
 import { readProjectText } from '@yellowhammer/core/model/read-file';
-import { MAX_FILE, MAX_FILES } from '@yellowhammer/core/model/schema';
-import { documentOf, must, mustBack, nodeInto, putInto, says, sure, viewIn } from './helpers';
+import { type AttachedFile, type DatedNote, MAX_FILE, MAX_FILES } from '@yellowhammer/core/model/schema';
+import { documentOf, must, mustBack, nodeInto, putInto, says, sure, tells, viewIn } from './helpers';
 
 let n = 0;
 const newId = (): string => `n${++n}`;
@@ -56,6 +57,8 @@ function plan(): Document {
   }
   return doc;
 }
+
+const noteOf = (doc: Document, id: string, at = 0): string => sure(indexOf(doc).attachedTo('datedNotes', act(id))[at]).id;
 
 test('notes are told with day and author, the newest first; files by their names', () => {
   const doc = plan();
@@ -106,6 +109,40 @@ test.each([
   ['a file that is gone', (doc: Document) => removeFile(doc, 'zz'), 'not there any more'],
 ])('%s is refused', (_, run, reason) => expect(says(run(plan()))).toContain(reason));
 
+test.each([
+  ['a note of the project', (doc: Document) => addNote(doc, null, 'x', by(1), newId), 'Note on the project'],
+  ['a note of a node', (doc: Document) => addNote(doc, node('T'), 'x', by(1), newId), 'Note on T'],
+  ['a note of an activity', (doc: Document) => addNote(doc, act('A'), 'x'.repeat(20_000), by(1), newId), 'Note on A A'],
+  ['a note of a node that is gone', (doc: Document) => addNote(doc, node('A'), 'x', by(1), newId), 'NOTHING_SELECTED That row is not in the plan any more. @'],
+  ['a file of a row that is gone', (doc: Document) => attachFiles(doc, act('T'), [file('x')], by(1), newId), 'NOTHING_SELECTED That row is not in the plan any more. @'],
+  ['another text', (doc: Document) => changeNote(doc, noteOf(doc, 'A'), 'x'.repeat(20_000)), 'Change a note'],
+  ['no text', (doc: Document) => changeNote(doc, noteOf(doc, 'A'), '  '), 'Delete a note'],
+  [
+    'too long a text',
+    (doc: Document) => changeNote(doc, noteOf(doc, 'A'), 'x'.repeat(20_001)),
+    'WRONG_VALUE The note is longer than 20,000 characters. Shorten it, or attach it as a file. @',
+  ],
+  ['two files', (doc: Document) => attachFiles(doc, node('T'), [file('x'), file('y')], by(1), newId), 'Attach 2 files to T'],
+  ['a file taken away', (doc: Document) => removeFile(doc, sure(indexOf(doc).attachedTo('files', act('A'))[0]).id), 'Remove a.txt'],
+])('%s: what the command says', (_, run, words) => expect(tells(run(plan()))).toBe(words));
+
+test('texts are kept without space around them, files get a name of at most 255 characters, and each comes after those before', () => {
+  const doc = plan();
+  mustBack(doc, addNote(doc, act('A'), ' x ', by(2), newId));
+  mustBack(doc, changeNote(doc, noteOf(doc, 'A', 1), '\ty\n'));
+  mustBack(doc, attachFiles(doc, act('A'), [file(''), file('n'.repeat(256))], by(2), newId));
+  const [notes, files] = (['datedNotes', 'files'] as const).map((table) => indexOf(doc).attachedTo(table, act('A'))) as [readonly DatedNote[], readonly AttachedFile[]];
+  expect(notes.map((x) => [x.rank, x.text])).toEqual([
+    [0, 'on a'],
+    [1, 'y'],
+  ]);
+  expect(files.map((f) => [f.rank, f.name])).toEqual([
+    [0, 'a.txt'],
+    [1, 'file'],
+    [2, 'n'.repeat(255)],
+  ]);
+});
+
 test('exactly as much as a project may have is taken', () => {
   const doc = documentOf({ activities: [['A', '1d']] });
   expect(says(attachFiles(doc, act('A'), [file('1', MAX_FILE), file('2', MAX_FILE), file('3', MAX_FILES - 2 * MAX_FILE)], by(1), newId))).toBe('taken');
@@ -125,6 +162,14 @@ describe('what becomes of them', () => {
       ['on a', 'on b'],
       ['a.txt', 'b.txt'],
     ]);
+  });
+  test('and their expenses', () => {
+    const doc = plan();
+    must(doc, addExpenses(doc, ['B'], { name: 'Hire', budget: 40 }, newId));
+    mustBack(doc, mergeActivities(doc, viewIn(doc), ['A', 'B'], null));
+    expect([...doc.expenses.values()].map((e) => [e.activityId, e.name, e.budget])).toEqual([['A', 'Hire', 40]]);
+    mustBack(doc, deleteRows(doc, [act('A')]));
+    expect(doc.expenses.size).toBe(0);
   });
   test('an activity made of a node has the node’s too', () => {
     const doc = plan();

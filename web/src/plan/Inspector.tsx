@@ -18,7 +18,16 @@ export function Inspector({ onGo }: { onGo: (id: string) => void }) {
   const [pointed, setPointed] = useState(false);
   const away = !pointed && !document.activeElement?.closest('.inspector');
   const [ids, stamp] = [useSelectionWithDates(selected, away), useWithDates(versions, away)];
-  return <Shown {...useAfterFrame(useMemo(() => ({ selected: ids, versions: stamp }), [ids, stamp]), away)} onGo={onGo} onPoint={setPointed} />;
+  return (
+    <Shown
+      {...useAfterFrame(
+        useMemo(() => ({ selected: ids, versions: stamp }), [ids, stamp]),
+        away,
+      )}
+      onGo={onGo}
+      onPoint={setPointed}
+    />
+  );
 }
 
 const Shown = memo(function Shown({ selected, onGo, onPoint }: { selected: string[]; versions: string; onGo: (id: string) => void; onPoint: (inside: boolean) => void }) {

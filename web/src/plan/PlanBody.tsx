@@ -131,7 +131,8 @@ export function PlanBody(p: Props) {
   const line = at === undefined ? undefined : xOf(p.scale, at);
   const texts = useTexts(ui.columns, p.context, p.stamp);
   const assigned = useAssigned(p.session, rows, first, last, heights, p.viewVersion);
-  const near = useMemo(() => columnsInView(p.context.doc, ui, p.sheetX, p.sheetWidth), [p.context.doc, ui, p.sheetX, p.sheetWidth]);
+  const { columns, widths, clock } = ui;
+  const near = useMemo(() => columnsInView(p.context.doc, { columns, widths, clock }, p.sheetX, p.sheetWidth), [p.context.doc, columns, widths, clock, p.sheetX, p.sheetWidth]);
   const { view } = p.context;
   const critical = (row: PlanRow): boolean => {
     const i = view && row.kind === 'activity' ? placeOf(view, row.id) : undefined;

@@ -1,6 +1,6 @@
 /** The graph under the plan, on the axis of the timeline: who is asked for against what is there, or money. It follows scrolling and zooming. */
 import { IconX } from '@tabler/icons-react';
-import { useDeferredValue, useEffect, useId, useState } from 'react';
+import { useEffect, useId, useState } from 'react';
 import type { GraphOf, LoadGraph } from '@yellowhammer/core/load/graph';
 import type { SubjectKind } from '@yellowhammer/core/load/load';
 import { unitsText } from '@yellowhammer/core/load/words';
@@ -11,7 +11,7 @@ import { planActions, useAppDispatch } from '../app/store';
 import { GraphOptions } from './GraphOptions';
 import { useMoney } from '../money/useMoney';
 import { inFull, running } from '../money/measures';
-import { useSession, useTopic } from '../project/hooks';
+import { useAfterFrame, useSession, useTopic } from '../project/hooks';
 import { endOf, type Scale, tOf, xOf } from './scale';
 
 interface Props {
@@ -72,7 +72,7 @@ function LoadStrip({ graph, scale, selected }: Omit<Props, 'sheetWidth'>) {
   const hatch = useId();
   const [told, setTold] = useState<LoadGraph | null>(null);
   const [at, setAt] = useState<number | null>(null);
-  const chosen = useDeferredValue(selected);
+  const chosen = useAfterFrame(selected);
   const key = chosen.join(' ');
   useEffect(() => {
     let gone = false;
