@@ -141,7 +141,6 @@ export function createApp(store: Store, shared: Shared, jobs: Jobs, notices: rea
     res.attachment(file.name.replace(/\p{Cc}/gu, '_'));
     res.setHeader('content-type', 'application/octet-stream');
     res.setHeader('content-security-policy', "sandbox; default-src 'none'");
-    res.setHeader('cache-control', 'private, no-store');
     res.send(Buffer.from(file.bytes.buffer, file.bytes.byteOffset, file.bytes.byteLength));
   });
 

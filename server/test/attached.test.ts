@@ -111,6 +111,7 @@ test('a picture is given by the hash of its content, as what its first bytes say
   const res = await get(`/pictures/${await bytes(sign)}`);
   expect([res.headers.get('content-type'), res.headers.get('x-content-type-options'), Buffer.from(await res.arrayBuffer()).equals(sign)]).toEqual(['image/png', 'nosniff', true]);
   expect(res.headers.get('content-security-policy')).toContain('sandbox');
+  expect(res.headers.get('cache-control')).toContain('immutable');
   expect((await get(`/pictures/${await bytes(Buffer.from('ffd8ffe0', 'hex'))}`)).headers.get('content-type')).toBe('image/jpeg');
   for (const other of ['<svg xmlns="http://www.w3.org/2000/svg"/>', page]) expect((await get(`/pictures/${await bytes(Buffer.from(other))}`)).status).toBe(404);
   expect((await get('/pictures/nothing')).status).toBe(404);

@@ -162,6 +162,10 @@ describe('pages of others can neither read nor change', () => {
     expect(headers.get('content-security-policy')).toContain("frame-ancestors 'none'");
     expect([headers.get('x-content-type-options'), headers.get('x-powered-by')]).toEqual(['nosniff', null]);
   });
+  test('rows are neither hashed nor kept by a browser', async () => {
+    const { headers } = await s.ask('GET', '/projects');
+    expect([headers.get('etag'), headers.get('cache-control')]).toEqual([null, 'private, no-store']);
+  });
 });
 
 describe('reading', () => {

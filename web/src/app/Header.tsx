@@ -87,6 +87,7 @@ export function Header() {
           <kbd>Ctrl K</kbd>
         </button>
         <Person />
+        <Theme />
       </div>
       <Palette />
       <KeysHelp opened={help} onClose={() => setHelp(false)} />
@@ -158,6 +159,14 @@ const Undo = memo(function Undo() {
       </Tooltip>
     </>
   );
+});
+
+/** Which theme there is, for commands. Asked once here: each who asks Mantine asks the browser again whenever it is drawn. */
+const Theme = memo(function Theme() {
+  const { setColorScheme } = useMantineColorScheme();
+  const dark = useComputedColorScheme('light') === 'dark';
+  useEffect(() => offer({ dark, setDark: (next) => setColorScheme(next ? 'dark' : 'light') }), [dark, setColorScheme]);
+  return null;
 });
 
 /** Name of the person, as others see it, and the theme. */

@@ -1,5 +1,4 @@
 /** The hands that commands work with, for components: made of what is open just now. */
-import { useComputedColorScheme, useMantineColorScheme } from '@mantine/core';
 import { spotlight } from '@mantine/spotlight';
 import { useCallback } from 'react';
 import { useNavigate } from 'react-router';
@@ -9,9 +8,15 @@ import { commandOf } from './list';
 import type { AppCommand, Hands, PlanHands } from './types';
 
 /** What the open rooms have put here. A window has one of each. */
-const present: { plan: PlanHands | null; settings: () => void; help: () => void } = { plan: null, settings: () => undefined, help: () => undefined };
+const present: { plan: PlanHands | null; settings: () => void; help: () => void; dark: boolean; setDark: (dark: boolean) => void } = {
+  plan: null,
+  settings: () => undefined,
+  help: () => undefined,
+  dark: false,
+  setDark: () => undefined,
+};
 
-/** Plan, while it is open, and the dialogs of the header say what they can do. */
+/** Plan, while it is open, and the header with its dialogs say what they can do. */
 export const offer = (part: Partial<typeof present>): void => void Object.assign(present, part);
 
 export interface Doing {
@@ -24,8 +29,6 @@ export function useHands(): Doing {
   const session = useSession();
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
-  const { setColorScheme } = useMantineColorScheme();
-  const dark = useComputedColorScheme('light') === 'dark';
   const hands = useCallback(
     (target: { link?: string; column?: string } = {}): Hands => ({
       session,
@@ -38,10 +41,10 @@ export function useHands(): Doing {
       settings: present.settings,
       help: present.help,
       find: () => spotlight.open(),
-      dark,
-      setDark: (next) => setColorScheme(next ? 'dark' : 'light'),
+      dark: present.dark,
+      setDark: present.setDark,
     }),
-    [session, dispatch, navigate, dark, setColorScheme],
+    [session, dispatch, navigate],
   );
   const act = useCallback(
     (command: AppCommand | string, target?: { link?: string; column?: string }): void => {
