@@ -22,6 +22,7 @@ import { Summaries } from './summaries.ts';
 import type { Store } from './store.ts';
 import { type Answer, answerOf, readBatch } from './tasks.ts';
 import { patiently } from './waiting.ts';
+import { writing } from './writing.ts';
 
 /** Bytes that each kind of request may have. */
 const historyQuery = z.object({ before: z.coerce.number().int().min(0).max(1e12).default(1e12), most: z.coerce.number().int().min(1).max(200).default(60) });
@@ -62,6 +63,9 @@ const choicesSchema = z
 
 const newId = (): string => crypto.randomUUID();
 
+/** JSON that another thread has written. */
+const sendJson = (res: Response, bytes: Uint8Array): void => void res.type('application/json').send(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength));
+
 /** The body of a request as bytes that another thread can take over. */
 function bytesOf(req: Request): ArrayBuffer {
   const body: unknown = req.body;
@@ -87,7 +91,7 @@ export function createApp(store: Store, shared: Shared, jobs: Jobs, notices: rea
     const parsed = newProjectSchema.safeParse(req.body);
     if (!parsed.success) return refuse(res, 400, zodProblems(parsed.error));
     const { calendarFrom, sharedCalendarId, calendar: chosen, ...fields } = parsed.data;
-    const source = calendarFrom && store.there(calendarFrom.projectId) && store.document(calendarFrom.projectId)?.doc;
+    const source = calendarFrom && store.there(calendarFrom.projectId) && store.part(calendarFrom.projectId, ['calendars']);
     const taken = source && sharedFrom(source, calendarFrom.calendarId, calendarFrom.calendarId);
     const calendar = taken ? { ...taken, sharedId: null } : chosen && { ...chosen, id: newId(), rank: 0, basedOn: null, sharedId: null };
     const document = newProject({ ...fields, ...(calendar ? { calendar } : {}) }, newId);
@@ -103,19 +107,16 @@ export function createApp(store: Store, shared: Shared, jobs: Jobs, notices: rea
   app.post('/api/import', async (req, res) => {
     const asked = choicesSchema.safeParse(req.query['choices']);
     if (!asked.success) return refuse(res, 400, zodProblems(asked.error));
-    const before = new Map(store.heads().map((h) => [h.id, h.revision]));
-    const made = await jobs.run('import', [bytesOf(req), asked.data ?? null, req.query['look'] !== undefined, author(req)]);
+    const made = await writing(store, jobs, 'import', [bytesOf(req), asked.data ?? null, req.query['look'] !== undefined, author(req)]);
     if (made.refused) return refuse(res, 422, made.problems);
     if (made.meetings) return void res.json({ meetings: made.meetings, problems: made.problems });
-    // What was written in another thread is told to the windows of this one.
-    for (const id of made.told) if (before.has(id)) store.tellNews(id, before.get(id) as number);
     res.status(201).json({ id: made.id, problems: made.problems });
   });
 
   app.get('/api/projects/:id', async (req, res) => {
     const bytes = store.there(req.params.id) && (await jobs.run('opened', [req.params.id, author(req).client]));
     if (!bytes) return notThere(res);
-    res.type('application/json').send(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength));
+    sendJson(res, bytes);
   });
 
   /** Calendars of a project that belong to it alone, for those who look for one to begin with. */
@@ -128,7 +129,7 @@ export function createApp(store: Store, shared: Shared, jobs: Jobs, notices: rea
     const file = store.there(req.params.id) && (await jobs.run('file', [req.params.id]));
     if (!file) return notThere(res);
     res.setHeader('content-disposition', `attachment; filename="${file.name}.yellowhammer.json"`);
-    res.type('application/json').send(Buffer.from(file.bytes.buffer, file.bytes.byteOffset, file.bytes.byteLength));
+    sendJson(res, file.bytes);
   });
 
   /** Keeps what a file holds, by its hash; the row that names it comes with the changes of its project. */
@@ -157,17 +158,17 @@ export function createApp(store: Store, shared: Shared, jobs: Jobs, notices: rea
   app.get('/api/projects/:id/copies/:copy', async (req, res) => {
     const copy = store.there(req.params.id) && (await jobs.run('copy', [req.params.id, req.params.copy]));
     if (!copy) return refuse(res, 404, [problem('UNKNOWN_SNAPSHOT', 'That copy is not there.')]);
-    res.type('application/json').send(Buffer.from(copy.buffer, copy.byteOffset, copy.byteLength));
+    sendJson(res, copy);
   });
 
   app.get('/api/projects/:id/log', (req, res) => (store.there(req.params.id) ? void res.json(store.recent(req.params.id)) : notThere(res)));
 
   /** The log with its rows, page by page from the newest: for looking back, comparing and going back. */
-  app.get('/api/projects/:id/history', (req, res) => {
+  app.get('/api/projects/:id/history', async (req, res) => {
     const asked = historyQuery.safeParse(req.query);
     if (!asked.success) return refuse(res, 400, zodProblems(asked.error));
     if (!store.there(req.params.id)) return notThere(res);
-    res.json(store.historyBefore(req.params.id, asked.data.before, asked.data.most));
+    sendJson(res, await jobs.run('history', [req.params.id, asked.data.before, asked.data.most]));
   });
 
   app.post('/api/projects/:id/changes', async (req: Request<{ id: string }>, res: Response) => {
@@ -217,7 +218,7 @@ export function createApp(store: Store, shared: Shared, jobs: Jobs, notices: rea
   reportRoutes(app, store, jobs);
   sharedRoutes(app, store, shared, jobs);
   sharedRowRoutes(app, store, shared, jobs);
-  alikeRoutes(app, store);
+  alikeRoutes(app, store, jobs);
   holidayRoutes(app);
 
   app.use('/api', (_req, res) => refuse(res, 404, [problem('UNKNOWN_ADDRESS', 'There is nothing at this address.')]));

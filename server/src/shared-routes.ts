@@ -10,6 +10,7 @@ import type { Jobs } from './jobs.ts';
 import type { Shared } from './shared.ts';
 import type { Store } from './store.ts';
 import { patiently } from './waiting.ts';
+import { writing } from './writing.ts';
 
 const changeSchema = z.object({ revision: z.int().min(0), calendar: calendarSchema });
 
@@ -43,7 +44,7 @@ export function sharedRowRoutes(app: Express, store: Store, { rows }: Shared, jo
   app.put('/api/shared', async (req, res) => {
     const parsed = wishSchema.safeParse(req.body);
     if (!parsed.success) return refuse(res, 400, zodProblems(parsed.error));
-    const { problems } = await patiently(() => rows.change(parsed.data, author(req)));
+    const { problems } = await writing(store, jobs, 'changeThings', [parsed.data, author(req)]);
     if (problems.length) return refuse(res, 422, problems);
     res.json({ ok: true });
   });
@@ -68,7 +69,7 @@ export function sharedRowRoutes(app: Express, store: Store, { rows }: Shared, jo
     const parsed = shareSchema.safeParse(req.body);
     if (!parsed.success) return refuse(res, 400, zodProblems(parsed.error));
     if (!store.head(req.params.id)) return notThere(res);
-    const { problems, shared } = await patiently(() => rows.share(req.params.id, parsed.data.rows, author(req)));
+    const { problems, shared } = await writing(store, jobs, 'shareRows', [req.params.id, parsed.data.rows, author(req)]);
     if (problems.length) return refuse(res, 422, problems);
     res.json({ shared });
   });
@@ -87,7 +88,7 @@ export function sharedRoutes(app: Express, store: Store, shared: Shared, jobs: J
     const parsed = changeSchema.safeParse(req.body);
     if (!parsed.success) return refuse(res, 400, zodProblems(parsed.error));
     const id = req.params.id;
-    const { problems } = await patiently(() => shared.change({ ...parsed.data.calendar, id, sharedId: id }, parsed.data.revision, author(req)));
+    const { problems } = await writing(store, jobs, 'changeCalendar', [{ ...parsed.data.calendar, id, sharedId: id }, parsed.data.revision, author(req)]);
     if (problems.length) return refuse(res, 422, problems);
     res.json({ ok: true });
   });

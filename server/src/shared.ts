@@ -55,8 +55,7 @@ export class Shared {
     return [...all.values()].map((calendar) => {
       const raw = raws.get(calendar.id) as Raw;
       const usedBy = this.users(calendar.id).flatMap((head) => {
-        const doc = this.store.document(head.id)?.doc;
-        if (!doc) return [];
+        const doc = this.store.part(head.id, ['project', 'calendars']);
         const same = [...doc.calendars.values()].every((c) => c.sharedId !== calendar.id || sharedState(doc, c, all) === 'same');
         const { code, name } = projectOf(doc);
         return [{ projectId: head.id, code, name, state: head.archivedAt ? ('archived' as const) : ('active' as const), same }];
@@ -145,11 +144,11 @@ export class Shared {
 
   /** Shares a project's calendar with all: the shared one is made and the project's row becomes its copy. */
   share(projectId: string, rowId: string, author: Author): { id?: string; problems: Problem[] } {
-    const loaded = this.store.document(projectId);
     const head = this.store.head(projectId);
-    const row = loaded?.doc.calendars.get(rowId);
-    const made = loaded && sharedFrom(loaded.doc, rowId, this.all().has(rowId) ? randomUUID() : rowId);
-    if (!loaded || !head || !row || !made) return { problems: [problem('UNKNOWN_CALENDAR', 'That calendar is not in the project.')] };
+    const doc = this.store.part(projectId, ['calendars']);
+    const row = doc.calendars.get(rowId);
+    const made = sharedFrom(doc, rowId, this.all().has(rowId) ? randomUUID() : rowId);
+    if (!head || !row || !made) return { problems: [problem('UNKNOWN_CALENDAR', 'That calendar is not in the project.')] };
     const wrong = calendarObjection(this.all(), made);
     if (wrong) return { problems: [wrong] };
     const changes = [{ table: 'calendars' as const, id: rowId, before: row, after: { ...row, sharedId: made.id } }];

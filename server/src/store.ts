@@ -8,7 +8,7 @@ import { type Problem, problem } from '@yellowhammer/core/model/problem';
 import { readProjectText } from '@yellowhammer/core/model/read-file';
 import type { Assignment } from '@yellowhammer/core/model/resource-schema';
 import type { Activity, AttachedFile, Calendar, Project, Snapshot, Stage, WbsNode } from '@yellowhammer/core/model/schema';
-import { completed, nameOfRow, type Reference, referredId, type Row, tableNames, tables } from '@yellowhammer/core/model/tables';
+import { completed, nameOfRow, type Reference, referredId, type Row, type TableName, tableNames, tables } from '@yellowhammer/core/model/tables';
 import { outlineObjection } from '@yellowhammer/core/outline/rules';
 import { changeProblems, latestActual, type Standing } from '@yellowhammer/core/rules/check';
 import { parseInstant } from '@yellowhammer/core/time/instant';
@@ -72,6 +72,7 @@ export class Store {
       advance: db.prepare('UPDATE projects SET revision = ?, changed_at = ?, changed_by = ? WHERE id = ?'),
       mark: db.prepare('UPDATE projects SET archived_at = ?, deleted_at = ? WHERE id = ?'),
       log: db.prepare('INSERT INTO change_log (project_id, revision, change_id, label, kind, target, who, client, at, changes) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)'),
+      arrived: db.prepare('SELECT revision FROM change_log WHERE project_id = ? AND change_id = ?'),
       byChange: db.prepare('SELECT * FROM change_log WHERE project_id = ? AND change_id = ?'),
       since: db.prepare('SELECT * FROM change_log WHERE project_id = ? AND revision > ? ORDER BY revision'),
       ofClient: db.prepare('SELECT * FROM (SELECT * FROM change_log WHERE project_id = ? AND client = ? ORDER BY revision DESC LIMIT ?) ORDER BY revision'),
@@ -117,12 +118,16 @@ export class Store {
     if (!head) return undefined;
     const cached = this.cache.get(id);
     if (cached && cached.revision === head.revision) return cached;
-    const doc = documentFrom(Object.fromEntries(tableNames.map((table) => [table, this.rows.all(id, table)])) as unknown as DocumentRows);
-    const loaded = { doc, revision: head.revision };
+    const loaded = { doc: this.part(id, tableNames), revision: head.revision };
     this.cache.delete(id);
     this.cache.set(id, loaded);
     if (this.cache.size > MOST_CACHED) this.cache.delete(this.cache.keys().next().value as string);
     return loaded;
+  }
+
+  /** Some tables of a project as they are now, as a document in which the others are empty: for what should not wait for the whole. */
+  part(id: string, wanted: readonly TableName[]): Document {
+    return documentFrom(Object.fromEntries(tableNames.map((table) => [table, wanted.includes(table) ? this.rows.all(id, table) : []])) as unknown as DocumentRows);
   }
 
   /** Runs several writes as one: all of them, or none. */
@@ -400,7 +405,7 @@ export class Store {
 
   /** The revision that a batch made, if it has arrived. */
   revisionOf(projectId: string, changeId: string): number | undefined {
-    return (this.sql.byChange.get(projectId, changeId) as RawEntry | undefined)?.revision;
+    return (this.sql.arrived.get(projectId, changeId) as { revision: number } | undefined)?.revision;
   }
 
   /** Latest acts on a project without their rows, newest first. */

@@ -5,7 +5,9 @@
 import { gunzipSync } from 'node:zlib';
 import Papa from 'papaparse';
 import { batchSchema, checkChanges, type LogEntry } from '@yellowhammer/core/change/change';
+import type { Adopt } from '@yellowhammer/core/commands/alike';
 import type { ImportChoice } from '@yellowhammer/core/commands/shared';
+import type { SharedTable } from '@yellowhammer/core/commands/shared-things';
 import type { MeetingView, ProjectEffect, SharedThingEntry, ThingEffect } from '@yellowhammer/core/commands/shared-views';
 import { fieldOf } from '@yellowhammer/core/fields/list';
 import { harmless } from '@yellowhammer/core/model/cell-text';
@@ -28,6 +30,7 @@ import { conditionsOf } from '@yellowhammer/core/view/filter';
 import { type BaselineView, baselineViewOf, viewOf } from '@yellowhammer/core/schedule/view';
 import { showDay } from '@yellowhammer/core/time/typed-date';
 import { z } from 'zod';
+import { makeAlike } from './alike.ts';
 import type { Kept } from './contents.ts';
 import { measure } from './fonts.ts';
 import { zodProblems } from './http.ts';
@@ -153,6 +156,12 @@ function columnsIn(doc: Document, settings: ReportSettings): ReportSettings {
 /** A name for a file made of a project's code. */
 const fileName = (doc: Document): string => (projectOf(doc).code || 'project').replace(/[^\w-]+/g, '_');
 
+/** What something that writes gives, with the projects it wrote to: those who listen to them are on another thread. */
+function heard<R extends object>(store: Store, write: () => R): R & { told: string[] } {
+  const { result, told } = store.hearing(write);
+  return { ...result, told };
+}
+
 export interface PagesResult {
   count: number;
   /** Index of the first page given. */
@@ -182,6 +191,9 @@ export const tasks = {
     return Buffer.from(JSON.stringify({ revision: loaded.revision, document: rowsOf(loaded.doc), history: store.ofClient(projectId, client) }));
   },
 
+  /** Entries of the log with their rows, as JSON. */
+  history: ({ store }: Context, projectId: string, before: number, most: number): Uint8Array => Buffer.from(JSON.stringify(store.historyBefore(projectId, before, most))),
+
   /** The project file. */
   file({ store }: Context, projectId: string): { name: string; bytes: Uint8Array } | null {
     const file = store.file(projectId);
@@ -208,8 +220,8 @@ export const tasks = {
     const meetings = looking || choices === null ? shared.meet(read.file, asked) : [];
     // Nothing is made before the person has chosen.
     if (looking || meetings.length) return { meetings, problems: read.problems, told: [] };
-    const made = store.hearing(() => shared.import(read.file as NonNullable<typeof read.file>, asked, author));
-    return { id: made.result.id, problems: [...read.problems, ...made.result.problems], told: made.told };
+    const made = heard(store, () => shared.import(read.file as NonNullable<typeof read.file>, asked, author));
+    return { ...made, problems: [...read.problems, ...made.problems] };
   },
 
   /** Keeps what an attached file holds. */
@@ -237,6 +249,19 @@ export const tasks = {
 
   /** What a change of a shared calendar would do to each project that uses it. */
   effects: ({ shared }: Context, calendar: Calendar): ProjectEffect[] => shared.effects([calendar]),
+
+  /** Takes a change of a shared calendar over, here and in each project that uses it. */
+  changeCalendar: ({ store, shared }: Context, calendar: Calendar, known: number, author: Author) => heard(store, () => shared.change(calendar, known, author)),
+
+  /** Takes a change of other shared rows over, here and in each project that has copies of them. */
+  changeThings: ({ store, shared }: Context, wish: SharedChange, author: Author) => heard(store, () => shared.rows.change(wish, author)),
+
+  /** Shares rows of a project with all. */
+  shareRows: ({ store, shared }: Context, projectId: string, rows: readonly { table: SharedTable; id: string }[], author: Author) =>
+    heard(store, () => shared.rows.share(projectId, rows, author)),
+
+  /** Makes sets or fields of several projects like one, or only says what that would do. */
+  makeAlike: ({ store }: Context, wish: Adopt, dry: boolean, author: Author) => heard(store, () => makeAlike(store, wish, dry, author)),
 
   /** What else is shared, and by whom. */
   things: ({ shared }: Context): SharedThingEntry[] => shared.rows.list(),
