@@ -26,6 +26,7 @@ import { namesOf } from '@yellowhammer/core/fields/own';
 import type { Filter } from '@yellowhammer/core/model/view-schema';
 import { everything, organise, type Organising } from '@yellowhammer/core/view/organise';
 import { browserBench } from './browser.ts';
+import { waitingForOthers } from './others.ts';
 import { levellingGaps } from './levelling.ts';
 import { loading } from './loads.ts';
 import { barePasses, inTurn, median } from './yardstick.ts';
@@ -193,4 +194,7 @@ seeing();
 durable();
 loading();
 levellingGaps();
-if (!process.argv.includes('--no-browser')) await browserBench();
+if (!process.argv.includes('--no-browser')) {
+  await waitingForOthers();
+  await browserBench();
+}

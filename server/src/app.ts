@@ -66,11 +66,12 @@ const newId = (): string => crypto.randomUUID();
 /** JSON that another thread has written. */
 const sendJson = (res: Response, bytes: Uint8Array): void => void res.type('application/json').send(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength));
 
-/** The body of a request as bytes that another thread can take over. */
+/** The body of a request as bytes that another thread can take over; copied only where others lie in the same memory. */
 function bytesOf(req: Request): ArrayBuffer {
   const body: unknown = req.body;
   if (!Buffer.isBuffer(body)) return new ArrayBuffer(0);
-  return body.buffer.slice(body.byteOffset, body.byteOffset + body.byteLength) as ArrayBuffer;
+  const whole = body.byteOffset === 0 && body.byteLength === body.buffer.byteLength;
+  return (whole ? body.buffer : body.buffer.slice(body.byteOffset, body.byteOffset + body.byteLength)) as ArrayBuffer;
 }
 
 const raw = (limit: number): ReturnType<typeof express.raw> => express.raw({ type: () => true, limit });

@@ -29,6 +29,7 @@ const kinds: Record<TaskName, { ms: number; lane: 'quick' | 'slow' }> = {
   effects: { ms: 120_000, lane: 'slow' },
   elsewhere: { ms: 120_000, lane: 'slow' },
   changeCalendar: { ms: 120_000, lane: 'quick' },
+  shareCalendar: { ms: 60_000, lane: 'quick' },
   changeThings: { ms: 120_000, lane: 'quick' },
   shareRows: { ms: 60_000, lane: 'quick' },
   makeAlike: { ms: 120_000, lane: 'quick' },

@@ -101,7 +101,7 @@ export function sharedRoutes(app: Express, store: Store, shared: Shared, jobs: J
 
   app.post('/api/projects/:id/calendars/:row/share', async (req: Request<{ id: string; row: string }>, res) => {
     if (!store.there(req.params.id)) return notThere(res);
-    const made = await patiently(() => shared.share(req.params.id, req.params.row, author(req)));
+    const made = await writing(store, jobs, 'shareCalendar', [req.params.id, req.params.row, author(req)]);
     if (made.problems.length) return refuse(res, 422, made.problems);
     res.status(201).json({ id: made.id });
   });

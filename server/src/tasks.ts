@@ -253,6 +253,9 @@ export const tasks = {
   /** Takes a change of a shared calendar over, here and in each project that uses it. */
   changeCalendar: ({ store, shared }: Context, calendar: Calendar, known: number, author: Author) => heard(store, () => shared.change(calendar, known, author)),
 
+  /** Shares a calendar of a project with all. */
+  shareCalendar: ({ store, shared }: Context, projectId: string, row: string, author: Author) => heard(store, () => shared.share(projectId, row, author)),
+
   /** Takes a change of other shared rows over, here and in each project that has copies of them. */
   changeThings: ({ store, shared }: Context, wish: SharedChange, author: Author) => heard(store, () => shared.rows.change(wish, author)),
 
