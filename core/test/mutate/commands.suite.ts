@@ -44,6 +44,7 @@ import '../shared-rows.test';
 import '../refusals.test';
 import '../replacing.test';
 import '../brought.test';
+import '../brought-money.test';
 import '../assigning.test';
 import '../own-fields.test';
 import '../refusals-of-rows.test';
