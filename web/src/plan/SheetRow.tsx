@@ -75,6 +75,9 @@ export function widthOf(doc: Document, key: ColumnKey, widths: Partial<Record<Co
   return clock && f?.kind === 'date' && f.computed ? Math.max(widths[key] ?? 0, 108) : (widths[key] ?? f?.width ?? 60);
 }
 
+/** True where a text may have no room in a cell of so many pixels: it is told whole where it is pointed at. A character takes seven of them, or less. */
+const mayBeCut = (text: string, width: number): boolean => text.length * 7 > width - 14;
+
 /** One row of the sheet. Renders again only when its own data, result or selection changes. */
 export const SheetRow = memo(
   function SheetRow(p: SheetRowProps) {
@@ -99,6 +102,7 @@ export const SheetRow = memo(
             const n = from + k;
             const editing = p.editing?.row === row.id && p.editing.column === key ? p.editing : null;
             const text = editing ? '' : (p.texts[n] ?? '');
+            const width = widthOf(c.doc, key, p.widths, p.clock);
             const tone = key === 'float' && p.critical ? ' critical' : key === 'finishVariance' && text.startsWith('+') ? ' critical' : '';
             return (
               <div
@@ -108,8 +112,8 @@ export const SheetRow = memo(
                 id={`cell-${row.id}-${key}`}
                 data-column={key}
                 className={`cell${rightColumn(c.doc, key) ? ' right' : ''}${p.activeColumn === key ? ' active' : ''}${key === 'name' ? ' name' : ''}${editing ? ' editing' : ''}${isComputedDate(c.doc, key) && !wbs ? ' computed-date' : ''}${p.stale && ofSchedule(c.doc, key) ? ' of-schedule' : ''}${n < p.frozen ? ' frozen' : ''}${text === MIXED ? ' muted' : ''}${tone}`}
-                style={{ width: widthOf(c.doc, key, p.widths, p.clock), ...(key === 'name' ? { paddingLeft: 10 + Math.max(0, row.depth) * 14 } : {}) }}
-                title={text.length > 8 ? text : undefined}
+                style={{ width, ...(key === 'name' ? { paddingLeft: 10 + Math.max(0, row.depth) * 14 } : {}) }}
+                title={mayBeCut(text, width - (key === 'name' ? Math.max(0, row.depth) * 14 + 40 : 0)) ? text : undefined}
                 onMouseDown={(e) => {
                   if (editing || e.button !== 0) return;
                   p.handlers.pick(row.id, key, e.shiftKey ? 'range' : e.ctrlKey || e.metaKey ? 'add' : 'one');
