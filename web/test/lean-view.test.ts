@@ -91,10 +91,15 @@ test('of an edit that moves dates only dates travel, and lists stay the same one
   applyChanges(doc, o.changes);
   const lean: LeanView = structuredClone(sent.lean(viewWith(doc, memory)));
   expect([lean.ids, lean.linkIds, lean.costs, [...lean.rollups.changed.keys()], lean.rollups.gone]).toEqual([null, null, null, ['', 'P'], []]);
+  // B and C are later, D has more float; what is critical, begun or due is so as before, and no link has another slack.
+  expect(Object.keys(lean.figures).sort()).toEqual(['aheadFrom', 'finish', 'freeFloat', 'lateFinish', 'lateStart', 'length', 'planned', 'start', 'totalFloat']);
   const second = received.whole(lean);
+  expect([second.state === first.state, second.driving === first.driving, second.start === first.start]).toEqual([true, true, false]);
   must(doc, deleteRows(doc, [{ kind: 'activity', id: 'D' }]));
   const third = structuredClone(sent.lean(viewWith(doc, memory)));
   expect(third.ids).toEqual({ head: 1, tail: 2, between: [] });
+  // A row less: all figures of activities are others, those of links are not.
+  expect([third.figures.state?.length, third.figures.deadline?.length, third.figures.slack]).toEqual([3, 3, undefined]);
   expect(received.whole(third).ids).toEqual(['C', 'A', 'B']);
   expect([second.ids === first.ids, second.linkIds === first.linkIds, second.costs === first.costs]).toEqual([true, true, true]);
 });
