@@ -86,6 +86,8 @@ journey('somebody is made, assigned by typing, away and over the limit by peak a
   await page.keyboard.press('Control+z');
   await plan.expect('North wall', 'duration', '8d');
   await plan.cell('Yard gate', 'code').click();
+  // Both have an assignment of that name: nobody types before the inspector is about the other row, but a test can.
+  await page.locator('.inspector').getByRole('heading', { name: 'Yard gate' }).waitFor();
   await page.getByRole('group', { name: 'Assignment of Corran mason' }).getByLabel('Units of Corran mason').fill('0,9');
   await page.keyboard.press('Enter');
   await plan.expect('Yard gate', 'duration', '0.5d');

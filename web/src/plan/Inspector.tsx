@@ -1,4 +1,4 @@
-import { memo, useMemo, useState } from 'react';
+import { memo, useDeferredValue, useState } from 'react';
 import { usePlan } from '../app/store';
 import type { WbsNode } from '@yellowhammer/core/model/schema';
 import { PROJECT_ROW, projectRow } from '@yellowhammer/core/outline/outline';
@@ -17,17 +17,10 @@ export function Inspector({ onGo }: { onGo: (id: string) => void }) {
   const versions = `${useTopic('doc')} ${useTopic('view')} ${useTopic('links')}`;
   const [pointed, setPointed] = useState(false);
   const away = !pointed && !document.activeElement?.closest('.inspector');
-  const [ids, stamp] = [useSelectionWithDates(selected, away), useWithDates(versions, away)];
-  return (
-    <Shown
-      {...useAfterFrame(
-        useMemo(() => ({ selected: ids, versions: stamp }), [ids, stamp]),
-        away,
-      )}
-      onGo={onGo}
-      onPoint={setPointed}
-    />
-  );
+  const chosen = useSelectionWithDates(selected, away);
+  const [soon, rested] = [useDeferredValue(chosen), useAfterFrame(chosen, away)];
+  // Many rows where they rest: each step of a key that is held down would begin this anew. One row at once: what is typed here is about it.
+  return <Shown selected={chosen.length > 1 ? rested : soon} versions={useDeferredValue(useWithDates(versions, away))} onGo={onGo} onPoint={setPointed} />;
 }
 
 const Shown = memo(function Shown({ selected, onGo, onPoint }: { selected: string[]; versions: string; onGo: (id: string) => void; onPoint: (inside: boolean) => void }) {
