@@ -35,7 +35,6 @@ const noFigures: Figures = {
   driving: noFlags,
 };
 const figureKeys = Object.keys(noFigures) as FigureKey[];
-const figuresOf = (view: ScheduleView): Figures => Object.fromEntries(figureKeys.map((k) => [k, view[k]])) as unknown as Figures;
 
 function sameFigures(a: Int32Array | Uint8Array, b: Int32Array | Uint8Array): boolean {
   if (a.length !== b.length) return false;
@@ -60,8 +59,8 @@ export type LeanView = Omit<ScheduleView, keyof Lists | FigureKey> & {
 };
 
 /** What both ends know of the last view. */
-type Known = Lists & { figures: Figures };
-const nothing = (): Known => ({ ids: [], linkIds: [], rollups: new Map(), costs: costsOfNothing, figures: noFigures });
+type Known = Lists & Figures;
+const nothing = (): Known => ({ ids: [], linkIds: [], rollups: new Map(), costs: costsOfNothing, ...noFigures });
 
 /** Null where both lists are the same. */
 function spliceOf(last: readonly string[], next: readonly string[]): Splice | null {
@@ -82,7 +81,6 @@ export class ViewsSent {
 
   lean(view: ScheduleView): LeanView {
     const { last } = this;
-    const figures = figuresOf(view);
     const { carried, projectFinish, projectStart, summary, problems } = view;
     const lean: LeanView = {
       ...{ carried, projectFinish, projectStart, summary, problems },
@@ -90,9 +88,9 @@ export class ViewsSent {
       linkIds: spliceOf(last.linkIds, view.linkIds),
       costs: view.costs === last.costs ? null : view.costs,
       rollups: rollupDelta(last.rollups, view.rollups),
-      figures: Object.fromEntries(figureKeys.flatMap((k) => (sameFigures(last.figures[k], figures[k]) ? [] : [[k, figures[k]]]))) as Partial<Figures>,
+      figures: Object.fromEntries(figureKeys.flatMap((k) => (sameFigures(last[k], view[k]) ? [] : [[k, view[k]]]))) as Partial<Figures>,
     };
-    this.last = { ids: view.ids, linkIds: view.linkIds, costs: view.costs, rollups: view.rollups, figures };
+    this.last = view;
     return lean;
   }
 }
@@ -105,12 +103,11 @@ export class ViewsReceived {
     return new ViewsReceived(this.last);
   }
 
-  whole(lean: LeanView): ScheduleView {
+  whole({ figures, ids, linkIds, costs, rollups, ...rest }: LeanView): ScheduleView {
     const { last } = this;
-    const [ids, linkIds] = [spliced(last.ids, lean.ids), spliced(last.linkIds, lean.linkIds)];
-    const figures = { ...last.figures, ...lean.figures };
-    this.last = { ids, linkIds, costs: lean.costs ?? last.costs, rollups: withDelta(last.rollups, lean.rollups), figures };
-    const { carried, projectFinish, projectStart, summary, problems } = lean;
-    return { ...{ carried, projectFinish, projectStart, summary, problems }, ids, linkIds, costs: this.last.costs, rollups: this.last.rollups, ...figures };
+    const lists = { ids: spliced(last.ids, ids), linkIds: spliced(last.linkIds, linkIds), costs: costs ?? last.costs, rollups: withDelta(last.rollups, rollups) };
+    const view = { ...last, ...rest, ...figures, ...lists };
+    this.last = view;
+    return view;
   }
 }
