@@ -4,7 +4,7 @@ import { planCommands } from '@yellowhammer/core/commands/list';
 import type { RowRef } from '@yellowhammer/core/commands/outline';
 import type { Document } from '@yellowhammer/core/model/document';
 import { outlineRows } from '@yellowhammer/core/outline/outline';
-import { documentOf, mustBack, nodeInto, putInto, says, sure, viewIn } from './helpers';
+import { documentOf, mustBack, nodeInto, ownFieldOf, putInto, says, sure, viewIn } from './helpers';
 
 const commandOf = (id: string) => sure(planCommands.find((c) => c.id === id));
 
@@ -165,3 +165,23 @@ test('more rows than are tried out are taken as they are: what cannot be done is
   expect(says(commandOf('levelUp').run(c))).toContain('top level already');
   expect(commandOf('levelUp').able(context(doc, [...doc.activities.keys()].slice(0, 50)))).toContain('top level already');
 });
+
+test('a field of WBS nodes is cleared and filled in nodes only', () => {
+  const doc = plan();
+  doc.ownFields.set('site', ownFieldOf('site', 'Site', { of: 'wbs' }));
+  doc.wbs.set('X', { ...sure(doc.wbs.get('X')), values: { 'own:site': 'North' } });
+  const at = (ids: string[]): CommandContext => context(doc, ids, { field: 'own:site' });
+  const sites = (): unknown[] => [...doc.wbs.values()].map((w) => w.values['own:site']);
+  expect([commandOf('clearCells').able(at(['C', 'D'])), commandOf('fillDown').able(at(['X'])), commandOf('fillDown').able(at(['X', 'C']))]).toEqual([
+    'Site belongs to WBS nodes. Select some first.',
+    'Select two or more WBS nodes first.',
+    'Select two or more WBS nodes first.',
+  ]);
+  expect([commandOf('clearCells').able(at(['X'])), commandOf('fillDown').able(at(['X', 'Y']))]).toEqual([true, true]);
+  mustBack(doc, commandOf('fillDown').run(at(['X', 'Y'])));
+  expect(sites()).toEqual(['North', 'North']);
+  mustBack(doc, commandOf('clearCells').run(at(['Y'])));
+  expect(sites()).toEqual(['North', undefined]);
+});
+
+test('without a column of the cursor there is nothing to fill', () => expect(commandOf('fillDown').able(context(plan(), ['A', 'B']))).toContain('can be typed first'));

@@ -49,3 +49,5 @@ import '../assigning.test';
 import '../own-fields.test';
 import '../refusals-of-rows.test';
 import '../unused-name.test';
+import '../copied-along.test';
+import '../expense-commands.test';
