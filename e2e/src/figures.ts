@@ -90,7 +90,7 @@ journey('every figure is the same on the sheet, in its CSV, the inspector, Compa
   for (const r of seen.filter((x) => x['float']).slice(0, 4)) {
     await page
       .locator('.sheet .row')
-      .filter({ has: page.locator('.cell[data-column=code] .cell-text', { hasText: new RegExp(`^${r['code']}$`) }) })
+      .filter({ has: page.locator('.cell[data-column=code]', { hasText: new RegExp(`^${r['code']}$`) }) })
       .locator('.cell[data-column=name]')
       .click();
     await until(

@@ -134,7 +134,7 @@ export class PlanScreen {
     this.page = page;
   }
   row(name: string): Locator {
-    return this.page.locator('.sheet .row').filter({ has: this.page.locator('.cell.name .cell-text', { hasText: new RegExp(`^${name}$`) }) });
+    return this.page.locator('.sheet .row').filter({ has: this.page.locator('.cell.name .cell-text, .cell.name:not(.with-signs)', { hasText: new RegExp(`^${name}$`) }) });
   }
   cell(name: string, column: string): Locator {
     return this.row(name).locator(`.cell[data-column="${column}"]`);

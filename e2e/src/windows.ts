@@ -48,6 +48,22 @@ journey('two windows see each other within a second, and a clash names the row',
   await dialog.getByRole('button', { name: 'Write mine over it' }).click();
   await mine.expect('Pour', 'duration', '4d');
   await theirs.expect('Pour', 'duration', '4d');
+
+  // Rows that come in above from the other window leave what is being typed under its hands.
+  await mine.cell('Strike', 'duration').dblclick();
+  await one.locator('.cell-input').fill('7');
+  await theirs.cell('Dig', 'code').click();
+  await two.keyboard.press('Enter');
+  for (const name of ['Drain', 'Shore']) {
+    await two.locator('.cell-input').fill(name);
+    await two.locator('.cell-input').press('Enter');
+  }
+  await two.keyboard.press('Escape');
+  await mine.row('Shore').waitFor();
+  equal(await one.locator('.row.editing .cell-input').evaluate((e: HTMLInputElement) => [e === document.activeElement, e.value]), [true, '7'], 'what is being typed');
+  await one.keyboard.type('d');
+  await one.keyboard.press('Enter');
+  await theirs.expect('Strike', 'duration', '7d');
 });
 
 journey('edits wait while the server is away, and arrive in order, once', async (w) => {

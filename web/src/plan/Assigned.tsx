@@ -1,43 +1,41 @@
 /** Assignments under their activity, in the sheet and in the timeline. */
 import type { AssignmentLine } from '@yellowhammer/core/load/lines';
 import type { ViewSettings } from '@yellowhammer/core/model/view-schema';
-import type { ColumnKey } from '../app/store';
 import { lineText } from '@yellowhammer/core/load/line-text';
 import { MOST_STRIPS } from '@yellowhammer/core/report/paper-lines';
 import { clip } from './Bars';
 import { type Scale, xOf } from './scale';
+import type { SheetColumn } from './sheet-columns';
 
 interface Cells {
   lines: readonly AssignmentLine[];
   /** Of all of them together. */
   height: number;
   depth: number;
-  keys: readonly ColumnKey[];
+  columns: readonly SheetColumn[];
   /** The columns in view, from and up to. */
   from: number;
   upTo: number;
-  width: (key: ColumnKey) => number;
   clock: boolean;
-  right: (key: ColumnKey) => boolean;
   /** The activity is picked, or what is assigned to it typed. */
   onPick: () => void;
   onType: () => void;
 }
 
 /** One line for each assignment, under the cells of its activity. */
-export function AssignedCells({ lines, height, depth, keys, from, upTo, width, clock, right, onPick, onType }: Cells) {
-  const left = keys.slice(0, from).reduce((n, k) => n + width(k), 0);
+export function AssignedCells({ lines, height, depth, columns, from, upTo, clock, onPick, onType }: Cells) {
+  const left = columns.slice(0, from).reduce((n, c) => n + c.width, 0);
   return (
     <div role="gridcell" aria-label="Assignments" className="row-cells assigned" style={{ height }} onMouseDown={(e) => e.button === 0 && onPick()} onDoubleClick={onType}>
       {lines.map((l) => (
         <div key={l.id} className="assigned-line" style={{ height: height / lines.length, paddingLeft: left }}>
-          {keys.slice(from, upTo).map((key) => {
+          {columns.slice(from, upTo).map(({ key, width, right }) => {
             const text = lineText(l, key, clock);
             return (
               <span
                 key={key}
-                className={`cell${right(key) ? ' right' : ''}`}
-                style={{ width: width(key), ...(key === 'name' ? { paddingLeft: 24 + depth * 14 } : {}) }}
+                className={`cell${right ? ' right' : ''}`}
+                style={{ width, ...(key === 'name' ? { paddingLeft: 24 + depth * 14 } : {}) }}
                 title={text.length > 8 ? text : undefined}
               >
                 {key === 'name' && <i className="assigned-mark" style={l.colour ? { background: l.colour } : undefined} aria-hidden="true" />}

@@ -19,6 +19,7 @@ import { type BarShape, barOf } from '@yellowhammer/core/schedule/bars';
 import { besideLine, textWidth } from './shapes';
 import { showText } from './columns';
 import { type Scale, xOf } from './scale';
+import type { Selected } from './selected';
 import { isMilestone } from '@yellowhammer/core/model/activity-kinds';
 import { pictureAddress } from '../project/api';
 
@@ -35,7 +36,7 @@ export interface TimelineProps {
   last: number;
   scale: Scale;
   heights: RowHeights;
-  selected: ReadonlySet<string>;
+  selected: Selected;
   /** The chain of what is pointed at, both ways; null: nothing is. */
   lit: Chain | null;
   texts: BarTexts;

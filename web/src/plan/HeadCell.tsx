@@ -5,7 +5,7 @@ import type { Document } from '@yellowhammer/core/model/document';
 import { type ColumnKey, planActions, store, useAppDispatch, usePlanView } from '../app/store';
 import { type CellContext, columnOf, rightColumn, showText } from './columns';
 import type { PlanRow } from './rows';
-import { widthOf } from './SheetRow';
+import { widthOf } from './sheet-columns';
 import { textWidth } from './shapes';
 
 interface Props {

@@ -13,9 +13,13 @@ import { LaneNamer } from './LaneNamer';
 import { GhostShape } from './PlanParts';
 import type { Lanes, LinksOf, PlanRow } from './rows';
 import { type Scale, xOf } from './scale';
+import type { Selected } from './selected';
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import { LinkTip, type PointedLink } from './LinkTip';
-import { type Editing, type RowHandlers, SheetRow, widthOf } from './SheetRow';
+import type { Editing, RowHandlers } from './CellEditor';
+import { sheetColumns, type SheetColumn } from './sheet-columns';
+import { SheetRow } from './SheetRow';
+import { elementsOf } from './row-elements';
 import { TimelineWindow } from './Timeline';
 import { useAfterFrame, useSelectionWithDates } from '../project/hooks';
 import type { ProjectSession } from '../project/session';
@@ -41,7 +45,7 @@ interface Props {
   heights: RowHeights;
   sheetWidth: number;
   sheetX: number;
-  selected: ReadonlySet<string>;
+  selected: Selected;
   editing: Editing | null;
   closed: ReadonlySet<string>;
   lanes: Lanes;
@@ -55,6 +59,8 @@ interface Props {
   drag: DragWork;
 }
 
+/** Rows that are drawn above and below those in view. */
+const OVERSCAN = 6;
 /** The timeline is drawn anew only every so many rows of scrolling. */
 const STEP = 8;
 
@@ -87,11 +93,11 @@ function marksIn(row: PlanRow, doc: Document): string {
 }
 
 /** The first column in view, and the one after the last. */
-function columnsInView(doc: Document, ui: Pick<ReturnType<typeof usePlan>, 'columns' | 'widths' | 'clock'>, x: number, width: number): readonly [number, number] {
+function columnsInView(columns: readonly SheetColumn[], x: number, width: number): readonly [number, number] {
   let [first, end, left] = [0, 0, 0];
-  for (const key of ui.columns) {
+  for (const c of columns) {
     if (left < x + width) end++;
-    left += widthOf(doc, key, ui.widths, ui.clock);
+    left += c.width;
     if (left <= x) first++;
   }
   return [first, end];
@@ -105,7 +111,7 @@ export function PlanBody(p: Props) {
     count: rows.length,
     getScrollElement: () => p.scroller.current,
     estimateSize: (i) => heights.height(i),
-    overscan: 6,
+    overscan: OVERSCAN,
     // Until the window has been measured: rows and bars are there in the first drawing.
     initialRect: { width: window.innerWidth, height: window.innerHeight },
   });
@@ -117,10 +123,13 @@ export function PlanBody(p: Props) {
   const opened = useDeferredValue(true, false);
   const { first, last } = useAfterFrame(useMemo(() => ({ first: from, last: upTo }), [from, upTo]));
   const height = heights.total;
+  const drawn = elementsOf(items, Math.ceil((virtual.scrollRect?.height ?? window.innerHeight) / heights.base) + 1 + 2 * OVERSCAN, rows, p.editing?.row);
   // Which bars are selected is drawn a moment after the cursor: drawing all bars anew would hold it up.
   const marked = useAfterFrame(useSelectionWithDates(p.selected));
   const sheet = useRef<HTMLDivElement>(null);
-  const namesAt = ui.columns.slice(0, Math.max(0, ui.columns.indexOf('name'))).reduce((n, k) => n + widthOf(p.context.doc, k, ui.widths, ui.clock), 0) + 10 - p.sheetX;
+  const lastColumns = useRef<readonly SheetColumn[]>([]);
+  const columns = (lastColumns.current = sheetColumns(p.context.doc, ui.columns, ui, lastColumns.current));
+  const namesAt = columns.slice(0, Math.max(0, ui.columns.indexOf('name'))).reduce((n, c) => n + c.width, 0) + 10 - p.sheetX;
   const rowDrag = useRowDrag({ session: p.session, rows, heights, closed: p.closed, body: sheet, scroller: p.scroller, namesAt });
   // The chain of the bar that the pointer rests on lights up both ways.
   const pointed = useDeferredValue(p.drag.ghost ? null : (p.drag.hover?.id ?? null));
@@ -131,26 +140,25 @@ export function PlanBody(p: Props) {
   const line = at === undefined ? undefined : xOf(p.scale, at);
   const texts = useTexts(ui.columns, p.context, p.stamp);
   const assigned = useAssigned(p.session, rows, first, last, heights, p.viewVersion);
-  const { columns, widths, clock } = ui;
-  const near = useMemo(() => columnsInView(p.context.doc, { columns, widths, clock }, p.sheetX, p.sheetWidth), [p.context.doc, columns, widths, clock, p.sheetX, p.sheetWidth]);
+  const near = useMemo(() => columnsInView(columns, p.sheetX, p.sheetWidth), [columns, p.sheetX, p.sheetWidth]);
   const { view } = p.context;
   const critical = (row: PlanRow): boolean => {
     const i = view && row.kind === 'activity' ? placeOf(view, row.id) : undefined;
     return view !== null && i !== undefined && view.critical[i] === 1;
   };
   return (
-    <div className="plan-body" style={{ height, ['--sheet-x' as string]: `${-p.sheetX}px` }}>
+    <div className={`plan-body${p.sheetX > 0 ? ' across' : ''}`} style={{ height, ['--sheet-x' as string]: `${-p.sheetX}px` }}>
       <div className="sheet" ref={sheet} style={{ width: p.sheetWidth }} onPointerDown={rowDrag.onPointerDown}>
         {rowDrag.drag && (
           <div className="drop-line" role="status" style={{ top: rowDrag.drag.y - 1, left: namesAt + rowDrag.drag.landing.depth * 14 }}>
             <span>{rowDrag.drag.words}</span>
           </div>
         )}
-        {items.map((item) => {
+        {drawn.map(({ item, key }) => {
           const row = rows[item.index]!;
           return (
             <SheetRow
-              key={row.id}
+              key={key}
               row={row}
               index={item.index}
               total={rows.length}
@@ -158,10 +166,8 @@ export function PlanBody(p: Props) {
               height={heights.height(item.index)}
               below={heights.below(item.index)}
               lines={ui.assignments === 'lines' ? assigned.get(row.id) : undefined}
-              keys={ui.columns}
-              frozen={ui.frozen}
+              columns={columns}
               near={opened && item.index >= first && item.index <= last ? null : near}
-              widths={ui.widths}
               context={p.context}
               texts={texts(row)}
               critical={critical(row)}
@@ -194,9 +200,9 @@ export function PlanBody(p: Props) {
           setPointedLink(null);
         }}
       >
-        {items.map((item) => (
+        {drawn.map(({ item, key }) => (
           <div
-            key={item.key}
+            key={key}
             className={`timeline-row${p.selected.has(rows[item.index]!.id) ? ' selected' : ''}`}
             style={{ top: heights.top(item.index), height: heights.height(item.index) }}
           />

@@ -33,7 +33,9 @@ import { HeadFilters } from './view/HeadFilters';
 import { Legend } from '../see/Legend';
 import { ViewStrip } from './view/ViewStrip';
 import type { Scale } from './scale';
-import { beginEditing, type RowHandlers, widthOf } from './SheetRow';
+import { beginEditing, type RowHandlers } from './CellEditor';
+import { selectedOf } from './selected';
+import { widthOf } from './sheet-columns';
 import { Ruler, TimelineGround } from './Timeline';
 import { useDrag } from './useDrag';
 import { useEditing } from './useEditing';
@@ -96,7 +98,7 @@ export function PlanPage() {
     const there = ui.columns.filter((k) => columnOf(doc, k));
     if (there.length < ui.columns.length) dispatch(planActions.set({ columns: there }));
   }, [doc, version, ui.columns, dispatch]);
-  const selected = useMemo(() => new Set(ui.selected), [ui.selected]);
+  const selected = useMemo(() => selectedOf(ui.selected, place), [ui.selected, place]);
 
   // The first drawing fits the whole plan.
   const fitted = ui.from !== null;

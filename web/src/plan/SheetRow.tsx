@@ -1,41 +1,13 @@
 import type { AssignmentLine } from '@yellowhammer/core/load/lines';
-import { AssignedCells } from './Assigned';
-import { IconChevronDown, IconChevronRight, IconEyeOff, IconLink, IconNote, IconPaperclip } from '@tabler/icons-react';
-import { memo, useEffect, useLayoutEffect, useRef, useState } from 'react';
-import type { Outcome } from '@yellowhammer/core/commands/result';
-import type { Document } from '@yellowhammer/core/model/document';
-import type { ColumnKey } from '../app/store';
-import { CellDate } from './CellDate';
-import { type CellContext, columnOf, hintOf, isComputedDate, ofSchedule, rightColumn } from './columns';
 import { MIXED } from '@yellowhammer/core/view/sums';
+import { IconChevronDown, IconChevronRight, IconEyeOff, IconLink, IconNote, IconPaperclip } from '@tabler/icons-react';
+import { memo, type MouseEvent } from 'react';
+import type { ColumnKey } from '../app/store';
+import { AssignedCells } from './Assigned';
+import { CellEditor, type Editing, type RowHandlers } from './CellEditor';
+import { type CellContext, columnOf, hintOf } from './columns';
 import type { PlanRow } from './rows';
-
-export interface Editing {
-  /** Tells one editing from the next, so that each begins with an input of its own. */
-  key: number;
-  row: string;
-  column: ColumnKey;
-  text: string;
-  /** Selects all (F2) or stands at the end (typing began with a key). */
-  selectAll: boolean;
-  error: string | null;
-  /** Answers, where what was typed is a question. */
-  choices?: { label: string; outcome: Outcome }[];
-}
-
-let editings = 0;
-/** Begins to edit a cell. */
-export const beginEditing = (row: string, column: ColumnKey, text: string, selectAll: boolean): Editing => ({ key: ++editings, row, column, text, selectAll, error: null });
-
-export interface RowHandlers {
-  pick: (row: string, column: ColumnKey, mode: 'one' | 'range' | 'add') => void;
-  edit: (row: string, column: ColumnKey) => void;
-  toggle: (id: string) => void;
-  type: (text: string) => void;
-  commit: (text: string, then: 'down' | 'next' | 'previous' | 'stay') => void;
-  cancel: () => void;
-  answer: (outcome: Outcome) => void;
-}
+import type { SheetColumn } from './sheet-columns';
 
 export interface SheetRowProps {
   row: PlanRow;
@@ -46,12 +18,11 @@ export interface SheetRowProps {
   /** What of it lies below its own line, and the assignments that are shown there. */
   below: number;
   lines: readonly AssignmentLine[] | undefined;
-  keys: ColumnKey[];
-  /** Columns from the left that stay in view. */
-  frozen: number;
+  /** The same list as long as the columns are the same. */
+  columns: readonly SheetColumn[];
   /** The columns in view, from and up to, where the others are not drawn yet, so that no frame of scrolling waits for them; null: all are. */
   near: readonly [number, number] | null;
-  widths: Partial<Record<ColumnKey, number>>;
+  /** Is no reason to draw a row again: what it is needed for comes with what is edited. */
   context: CellContext;
   /** The texts of the cells, by column; the same list as long as none of them changes. */
   texts: readonly string[];
@@ -69,21 +40,38 @@ export interface SheetRowProps {
   handlers: RowHandlers;
 }
 
-/** Width of a column: as it was drawn, else as it comes, with room for times where they are shown. */
-export function widthOf(doc: Document, key: ColumnKey, widths: Partial<Record<ColumnKey, number>>, clock = false): number {
-  const f = columnOf(doc, key);
-  return clock && f?.kind === 'date' && f.computed ? Math.max(widths[key] ?? 0, 108) : (widths[key] ?? f?.width ?? 60);
-}
-
 /** True where a text may have no room in a cell of so many pixels: it is told whole where it is pointed at. A character takes seven of them, or less. */
 const mayBeCut = (text: string, width: number): boolean => text.length * 7 > width - 14;
+/** True where a text certainly has room: its cell clips nothing, which spares the drawing a piece of its own. Plain letters are nine pixels wide, or hardly more. */
+const hasRoom = (text: string, width: number): boolean => text.length * 9 <= width - 14 && PLAIN.test(text);
+const PLAIN = /^[ -~–·]*$/;
+/** What of the name's column lies before the name, beside the edges. */
+const indent = (row: PlanRow): number => Math.max(0, row.depth) * 14;
+/** Whether it is late or critical is told by its tone. */
+const toneOf = (key: ColumnKey, text: string, critical: boolean): string =>
+  (key === 'float' && critical) || (key === 'finishVariance' && text.startsWith('+')) ? ' critical' : '';
 
-/** One row of the sheet. Renders again only when its own data, result or selection changes. */
+function classesOf(p: SheetRowProps): string {
+  const { row } = p;
+  const wbs = row.kind === 'wbs' ? ` wbs depth-${Math.max(0, Math.min(row.depth, 3))}${row.depth < 0 ? ' whole' : ''}${row.group ? ' group' : ''}` : '';
+  return `row${p.selected ? ' selected' : ''}${wbs}${row.kind === 'draft' ? ' draft' : ''}${p.stale ? ' stale' : ''}${p.cut ? ' cut' : ''}${p.editing ? ' editing' : ''}`;
+}
+
+/**
+ * One row of the sheet. Renders again only when its own data, result or selection changes. A cell is one element that hears
+ * nothing itself: hundreds of them come and go while somebody scrolls, and each listener and each element more is work for
+ * the frame and afterwards for the collector.
+ */
 export const SheetRow = memo(
   function SheetRow(p: SheetRowProps) {
-    const { row, context: c } = p;
+    const { row, columns } = p;
     const wbs = row.kind === 'wbs';
-    const [from, upTo] = !p.near || p.editing || p.activeColumn || p.frozen > 0 ? [0, p.keys.length] : p.near;
+    const [from, upTo] = !p.near || p.editing || p.activeColumn || columns[0]?.frozen ? [0, columns.length] : p.near;
+    /** The column that was meant, unless it is being typed into or the branch is opened. */
+    const columnAt = (e: MouseEvent): ColumnKey | undefined => {
+      const cell = (e.target as Element).closest<HTMLElement>('.cell, .twist');
+      return cell?.matches('.editing, .twist') ? undefined : cell?.dataset['column'];
+    };
     return (
       <div
         role="row"
@@ -92,65 +80,49 @@ export const SheetRow = memo(
         aria-level={Math.max(0, row.depth) + 1}
         aria-selected={p.selected}
         aria-expanded={wbs && row.depth >= 0 ? !p.collapsed : undefined}
-        className={`row${p.selected ? ' selected' : ''}${wbs ? ` wbs depth-${Math.max(0, Math.min(row.depth, 3))}${row.depth < 0 ? ' whole' : ''}${row.kind === 'wbs' && row.group ? ' group' : ''}` : ''}${row.kind === 'draft' ? ' draft' : ''}${p.stale ? ' stale' : ''}${p.cut ? ' cut' : ''}${p.editing ? ' editing' : ''}`}
+        className={classesOf(p)}
         style={{ top: p.top, height: p.height }}
         data-row={row.id}
       >
-        <div className="row-cells" style={p.below > 0 ? { height: p.height - p.below } : undefined}>
-          {from > 0 && <div style={{ flex: 'none', width: p.keys.slice(0, from).reduce((n, k) => n + widthOf(c.doc, k, p.widths, p.clock), 0) }} />}
-          {p.keys.slice(from, upTo).map((key, k) => {
+        <div
+          className="row-cells"
+          style={p.below > 0 ? { height: p.height - p.below } : undefined}
+          onMouseDown={(e) => {
+            const key = e.button === 0 ? columnAt(e) : undefined;
+            if (key !== undefined) p.handlers.pick(row.id, key, e.shiftKey ? 'range' : e.ctrlKey || e.metaKey ? 'add' : 'one');
+          }}
+          onDoubleClick={(e) => {
+            const key = columnAt(e);
+            if (key !== undefined) p.handlers.edit(row.id, key);
+          }}
+        >
+          {from > 0 && <div style={{ flex: 'none', width: columns.slice(0, from).reduce((n, c) => n + c.width, 0) }} />}
+          {columns.slice(from, upTo).map((column, k) => {
+            const { key, width } = column;
             const n = from + k;
-            const editing = p.editing?.row === row.id && p.editing.column === key ? p.editing : null;
-            const text = editing ? '' : (p.texts[n] ?? '');
-            const width = widthOf(c.doc, key, p.widths, p.clock);
-            const tone = key === 'float' && p.critical ? ' critical' : key === 'finishVariance' && text.startsWith('+') ? ' critical' : '';
+            const text = p.texts[n] ?? '';
+            const at = p.activeColumn === key;
+            const cell = { role: 'gridcell', 'aria-colindex': n + 1, id: at ? `cell-${row.id}-${key}` : undefined, 'data-column': key };
+            const active = at ? ' active' : '';
+            if (p.editing?.row === row.id && p.editing.column === key)
+              return (
+                <div key={key} {...cell} className={`${column.classes}${active} editing`} style={{ width }}>
+                  {key === 'name' && wbs && row.depth >= 0 && <Twist {...p} text="" />}
+                  <EditorIn {...p} editing={p.editing} />
+                </div>
+              );
+            const named = key === 'name';
+            const plain = !named || (!wbs && p.marks === '');
+            const room = width - (named ? indent(row) + 40 : 0);
             return (
               <div
                 key={key}
-                role="gridcell"
-                aria-colindex={n + 1}
-                id={`cell-${row.id}-${key}`}
-                data-column={key}
-                className={`cell${rightColumn(c.doc, key) ? ' right' : ''}${p.activeColumn === key ? ' active' : ''}${key === 'name' ? ' name' : ''}${editing ? ' editing' : ''}${isComputedDate(c.doc, key) && !wbs ? ' computed-date' : ''}${p.stale && ofSchedule(c.doc, key) ? ' of-schedule' : ''}${n < p.frozen ? ' frozen' : ''}${text === MIXED ? ' muted' : ''}${tone}`}
-                style={{ width, ...(key === 'name' ? { paddingLeft: 10 + Math.max(0, row.depth) * 14 } : {}) }}
-                title={mayBeCut(text, width - (key === 'name' ? Math.max(0, row.depth) * 14 + 40 : 0)) ? text : undefined}
-                onMouseDown={(e) => {
-                  if (editing || e.button !== 0) return;
-                  p.handlers.pick(row.id, key, e.shiftKey ? 'range' : e.ctrlKey || e.metaKey ? 'add' : 'one');
-                }}
-                onDoubleClick={() => !editing && p.handlers.edit(row.id, key)}
+                {...cell}
+                className={`${column.classes}${active}${plain ? '' : ' with-signs'}${hasRoom(text, room) ? '' : ' clips'}${text === MIXED ? ' muted' : ''}${toneOf(key, text, p.critical)}`}
+                style={named ? { width, paddingLeft: 10 + indent(row) } : { width }}
+                title={mayBeCut(text, room) ? text : undefined}
               >
-                {key === 'name' && wbs && row.depth >= 0 && (
-                  <button
-                    type="button"
-                    className="twist"
-                    tabIndex={-1}
-                    aria-label={p.collapsed ? `Open ${text}` : `Close ${text}`}
-                    onMouseDown={(e) => e.stopPropagation()}
-                    onClick={() => p.handlers.toggle(row.id)}
-                  >
-                    {p.collapsed ? <IconChevronRight size={13} stroke={2} /> : <IconChevronDown size={13} stroke={2} />}
-                  </button>
-                )}
-                {editing ? (
-                  <CellEditor
-                    key={editing.key}
-                    editing={editing}
-                    handlers={p.handlers}
-                    draft={row.kind === 'draft' ? row.makes : null}
-                    title={columnOf(c.doc, editing.column)?.title ?? editing.column}
-                    list={columnOf(c.doc, editing.column)?.kind === 'links' ? 'row-numbers' : columnOf(c.doc, editing.column)?.choices ? `choices-${editing.column}` : undefined}
-                    hint={hintOf(row, editing.column, c)}
-                    date={columnOf(c.doc, editing.column)?.kind === 'date'}
-                  />
-                ) : (
-                  <span className="cell-text">
-                    {key === 'name' && row.kind === 'wbs' && row.group?.colour && <span className="row-colour" style={{ background: row.group.colour }} />}
-                    {text}
-                  </span>
-                )}
-                {key === 'name' && !editing && row.kind === 'wbs' && row.group && <span className="group-count">{row.group.count}</span>}
-                {key === 'name' && !editing && p.marks !== '' && <MarkSigns marks={p.marks} />}
+                {plain ? text : <NameIn {...p} text={text} />}
               </div>
             );
           })}
@@ -160,43 +132,61 @@ export const SheetRow = memo(
             lines={p.lines}
             height={p.below}
             depth={Math.max(0, row.depth)}
-            keys={p.keys}
+            columns={columns}
             from={from}
             upTo={upTo}
-            width={(key) => widthOf(c.doc, key, p.widths, p.clock)}
             clock={p.clock}
-            right={(key) => rightColumn(c.doc, key)}
             onPick={() => p.handlers.pick(row.id, 'name', 'one')}
-            onType={() => p.handlers.edit(row.id, p.keys.includes('assignments') ? 'assignments' : 'name')}
+            onType={() => p.handlers.edit(row.id, columns.some((c) => c.key === 'assignments') ? 'assignments' : 'name')}
           />
         )}
       </div>
     );
   },
-  (a, b) =>
-    a.row === b.row &&
-    a.index === b.index &&
-    a.total === b.total &&
-    a.top === b.top &&
-    a.height === b.height &&
-    a.below === b.below &&
-    a.lines === b.lines &&
-    a.keys === b.keys &&
-    a.frozen === b.frozen &&
-    a.near === b.near &&
-    a.widths === b.widths &&
-    a.texts === b.texts &&
-    a.critical === b.critical &&
-    a.selected === b.selected &&
-    a.activeColumn === b.activeColumn &&
-    a.editing === b.editing &&
-    a.collapsed === b.collapsed &&
-    a.stale === b.stale &&
-    a.cut === b.cut &&
-    a.marks === b.marks &&
-    a.clock === b.clock &&
-    a.handlers === b.handlers,
+  (a, b) => (Object.keys(a) as (keyof SheetRowProps)[]).every((k) => k === 'context' || a[k] === b[k]),
 );
+
+/** Opens and closes a branch. */
+function Twist({ row, text, collapsed, handlers }: SheetRowProps & { text: string }) {
+  return (
+    <button type="button" className="twist" tabIndex={-1} aria-label={collapsed ? `Open ${text}` : `Close ${text}`} onClick={() => handlers.toggle(row.id)}>
+      {collapsed ? <IconChevronRight size={13} stroke={2} /> : <IconChevronDown size={13} stroke={2} />}
+    </button>
+  );
+}
+
+/** What stands in the cell of the name: the name, what opens a branch, and signs. */
+function NameIn(p: SheetRowProps & { text: string }) {
+  const { row, text } = p;
+  const group = row.kind === 'wbs' ? row.group : undefined;
+  return (
+    <>
+      {row.kind === 'wbs' && row.depth >= 0 && <Twist {...p} />}
+      <span className="cell-text">
+        {group?.colour && <span className="row-colour" style={{ background: group.colour }} />}
+        {text}
+      </span>
+      {group && <span className="group-count">{group.count}</span>}
+      {p.marks !== '' && <MarkSigns marks={p.marks} />}
+    </>
+  );
+}
+
+function EditorIn({ row, context: c, editing, handlers }: SheetRowProps & { editing: Editing }) {
+  const f = columnOf(c.doc, editing.column);
+  return (
+    <CellEditor
+      key={editing.key}
+      editing={editing}
+      handlers={handlers}
+      draft={row.kind === 'draft' ? row.makes : null}
+      title={f?.title ?? editing.column}
+      list={f?.kind === 'links' ? 'row-numbers' : f?.choices ? `choices-${editing.column}` : undefined}
+      hint={hintOf(row, editing.column, c)}
+      date={f?.kind === 'date'}
+    />
+  );
+}
 
 const signs = {
   notes: [IconNote, 'has notes'],
@@ -221,107 +211,5 @@ function MarkSigns({ marks }: { marks: string }) {
         return <Sign key={m} size={12} stroke={1.6} role="img" aria-label={words} />;
       })}
     </span>
-  );
-}
-
-/** The input in a cell. A wrong entry says why and keeps what was typed. */
-interface EditorProps {
-  editing: Editing;
-  handlers: RowHandlers;
-  draft: 'activity' | 'wbs' | null;
-  title: string;
-  /** The list of texts that are offered. */
-  list: string | undefined;
-  hint: string | undefined;
-  /** A date is typed: one can be picked, too. */
-  date: boolean;
-}
-
-function CellEditor({ editing, handlers, draft, title, list, hint, date }: EditorProps) {
-  const [picking, setPicking] = useState(false);
-  const input = useRef<HTMLInputElement>(null);
-  const settled = useRef(false);
-  // What is said below the cell hangs from the side that has room in the sheet.
-  const [side, setSide] = useState('');
-  useLayoutEffect(() => {
-    const [cell, sheet] = [input.current?.getBoundingClientRect(), input.current?.closest('.sheet')?.getBoundingClientRect()];
-    const low = input.current?.closest('.plan-scroll')?.getBoundingClientRect().bottom ?? Infinity;
-    if (cell && sheet) setSide(`${cell.left + 300 > sheet.right ? ' from-right' : ''}${cell.bottom + 84 > low ? ' above' : ''}`);
-  }, [editing.error]);
-  useEffect(() => {
-    input.current?.focus();
-    if (editing.selectAll) input.current?.select();
-    // Only when the editor appears: what is typed afterwards must not be selected again.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, []);
-  useEffect(() => {
-    if (editing.error) settled.current = false;
-  }, [editing.error]);
-  const answer = (outcome: Outcome): void => {
-    settled.current = true;
-    handlers.answer(outcome);
-  };
-  const commit = (then: 'down' | 'next' | 'previous' | 'stay'): void => {
-    settled.current = true;
-    handlers.commit(input.current?.value ?? '', then);
-  };
-  return (
-    <>
-      <input
-        ref={input}
-        className={`cell-input${editing.error ? ' wrong' : ''}`}
-        defaultValue={editing.text}
-        list={list}
-        placeholder={draft === 'wbs' ? 'Name of the WBS node' : draft === 'activity' ? 'Name of the activity' : undefined}
-        aria-label={title}
-        aria-invalid={editing.error !== null}
-        aria-describedby={editing.error ? 'cell-error' : undefined}
-        onInput={() => editing.error && handlers.type(input.current?.value ?? '')}
-        onKeyDown={(e) => {
-          e.stopPropagation();
-          if (date && e.altKey && e.key === 'ArrowDown') {
-            e.preventDefault();
-            setPicking(true);
-          } else if (e.key === 'Enter') {
-            e.preventDefault();
-            commit('down');
-          } else if (e.key === 'Tab') {
-            e.preventDefault();
-            commit(e.shiftKey ? 'previous' : 'next');
-          } else if (e.key === 'Escape') {
-            settled.current = true;
-            handlers.cancel();
-          }
-        }}
-        onBlur={(e) => !settled.current && !(e.relatedTarget as HTMLElement | null)?.closest('.cell-error, .cell-picker, .cell-date') && commit('stay')}
-      />
-      {date && (
-        <CellDate
-          text={input.current?.value ?? editing.text}
-          opened={picking}
-          onOpen={(now) => {
-            setPicking(now);
-            if (!now) input.current?.focus();
-          }}
-          onPick={(day) => {
-            setPicking(false);
-            settled.current = true;
-            handlers.commit(day, 'stay');
-          }}
-        />
-      )}
-      {!editing.error && hint && <div className={`cell-hint${side}`}>{hint}</div>}
-      {editing.error && (
-        <div className={`cell-error${side}`} id="cell-error" role="alert">
-          {editing.error}
-          {editing.choices?.map((c) => (
-            <button key={c.label} type="button" className="chip" onMouseDown={(e) => e.preventDefault()} onClick={() => answer(c.outcome)}>
-              {c.label}
-            </button>
-          ))}
-          {!editing.choices && hint}
-        </div>
-      )}
-    </>
   );
 }

@@ -10,7 +10,7 @@ import type { ProjectSession } from '../project/session';
 import { canType, type CellContext, editText } from './columns';
 import { withGroup } from '@yellowhammer/core/view/put-in-group';
 import { type DraftOf, type DraftRow, type PlanRow, targetAt } from './rows';
-import { beginEditing, type Editing } from './SheetRow';
+import { beginEditing, type Editing } from './CellEditor';
 
 interface Args {
   session: ProjectSession;

@@ -70,8 +70,8 @@ export function usePlanKeys(p: Args) {
     if (extend && ui.active) {
       const anchor = ui.selected.includes(ui.active.row) && ui.selected.length > 0 ? (place.get(ui.selected[0]!) ?? 0) : (place.get(ui.active.row) ?? 0);
       const to = place.get(row.id) ?? 0;
-      const ids = rows.slice(Math.min(anchor, to), Math.max(anchor, to) + 1).map((r) => r.id);
-      if (anchor > to) ids.reverse();
+      const step = anchor > to ? -1 : 1;
+      const ids = Array.from({ length: Math.abs(to - anchor) + 1 }, (_, i) => rows[anchor + i * step]!.id);
       dispatch(planActions.select({ ids, active: { row: row.id, column } }));
     } else dispatch(planActions.select({ ids: [row.id], active: { row: row.id, column } }));
     p.reveal(row.id);

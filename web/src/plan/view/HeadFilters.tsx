@@ -3,7 +3,7 @@ import { fieldOf } from '@yellowhammer/core/fields/list';
 import type { Document } from '@yellowhammer/core/model/document';
 import { readShort } from '@yellowhammer/core/view/words';
 import { planActions, useAppDispatch, usePlanView } from '../../app/store';
-import { widthOf } from '../SheetRow';
+import { widthOf } from '../sheet-columns';
 
 export function HeadFilters({ doc, sheetX, onDone }: { doc: Document; sheetX: number; onDone: () => void }) {
   const ui = usePlanView();
