@@ -1,34 +1,71 @@
 import fc from 'fast-check';
-import { elementsOf } from '../src/plan/row-elements';
+import { RowElements } from '../src/plan/row-elements';
 
-const rows = Array.from({ length: 100 }, (_, i) => ({ id: `r${i}` }));
+type Rows = readonly { id: string }[];
+const rows: Rows = Array.from({ length: 100 }, (_, i) => ({ id: `r${i}` }));
 const window = (from: number, n: number): { index: number }[] => Array.from({ length: n }, (_, i) => ({ index: from + i }));
-const drawn = (from: number, n: number, most: number, edited?: string, list = rows): string =>
-  elementsOf(window(from, n), most, list, edited)
-    .map((e) => `${e.key}:${list[e.item.index]!.id}`)
-    .join(' ');
+const elements = (): ((from: number, n: number, list?: Rows, inOrder?: boolean) => string) => {
+  const kept = new RowElements<{ index: number }>();
+  return (from, n, list = rows, inOrder = false) =>
+    kept
+      .of(window(from, n), list, inOrder)
+      .map((e) => `${e.key}:${list[e.item.index]!.id}`)
+      .join(' ');
+};
 
-test.each<[string, Parameters<typeof drawn>, string]>([
-  ['at the top in the order of the rows', [0, 4, 5], '0:r0 1:r1 2:r2 3:r3'],
-  ['scrolled by two: two new ones in the places of those that left', [2, 5, 5], '0:r5 1:r6 2:r2 3:r3 4:r4'],
-  ['more than were thought of', [3, 4, 2], '0:r4 1:r5 2:r6 3:r3'],
-  ['the one that is typed into behind the others', [2, 5, 5, 'r3'], '0:r5 1:r6 2:r2 4:r4 edited:r3'],
-  ['one that is typed into and out of view', [2, 3, 5, 'r9'], '2:r2 3:r3 4:r4'],
-])('%s', (_, of, is) => expect(drawn(...of)).toBe(is));
-
-test('a row that comes in above leaves the elements of the one that is typed into', () => {
-  const more = [...rows.slice(0, 2), { id: 'new' }, ...rows.slice(2)];
-  expect([drawn(0, 4, 6, 'r2'), drawn(0, 5, 6, 'r2', more)]).toEqual(['0:r0 1:r1 3:r3 edited:r2', '0:r0 1:r1 2:new 4:r3 edited:r2']);
+test('scrolled: rows that come in take the elements of those that left, where these stand', () => {
+  const at = elements();
+  expect([at(0, 4), at(2, 4), at(3, 4), at(1, 4), at(9, 4)]).toEqual([
+    '0:r0 1:r1 2:r2 3:r3',
+    '0:r4 1:r5 2:r2 3:r3',
+    '0:r4 1:r5 2:r6 3:r3',
+    '0:r4 1:r1 2:r2 3:r3',
+    '0:r9 1:r10 2:r11 3:r12',
+  ]);
 });
 
-test('wherever one scrolls each row has elements of its own, and one that stays keeps them', () => {
+test('scrolled to more or fewer rows: elements are made where there are none, and left out', () => {
+  const at = elements();
+  expect([at(0, 3), at(2, 5), at(6, 2)]).toEqual(['0:r0 1:r1 2:r2', '0:r3 1:r4 3:r5 4:r6 2:r2', '0:r7 4:r6']);
+});
+
+test('at rest their order is that of the rows', () => {
+  const at = elements();
+  at(0, 4);
+  at(2, 4);
+  expect([at(2, 4, rows, true), at(1, 4)]).toEqual(['2:r2 3:r3 0:r4 1:r5', '2:r2 3:r3 0:r4 1:r1']);
+});
+
+test('a row that comes into the plan has elements of its own in its place, and the others keep theirs', () => {
+  const at = elements();
+  at(0, 4);
+  at(2, 4);
+  const more = [...rows.slice(0, 4), { id: 'new' }, ...rows.slice(4)];
+  expect([at(2, 4, more), at(2, 5, more), at(2, 4, rows)]).toEqual(['0:r4 2:r2 3:r3 4:new', '0:r4 5:r5 2:r2 3:r3 4:new', '0:r4 5:r5 2:r2 3:r3']);
+});
+
+test('wherever one scrolls and whatever comes and goes: each row has elements of its own, those that stay keep them, and rest gives their order', () => {
+  const act = fc.record({ from: fc.nat(60), n: fc.integer({ min: 0, max: 30 }), cut: fc.option(fc.nat(70)), inOrder: fc.boolean() });
   fc.assert(
-    fc.property(fc.nat(60), fc.nat(60), fc.integer({ min: 1, max: 30 }), fc.option(fc.nat(99)), (a, b, n, edited) => {
-      const at = (from: number): Map<number, string | number> =>
-        new Map(elementsOf(window(from, n), n, rows, edited === null ? undefined : `r${edited}`).map((e) => [e.item.index, e.key]));
-      const [before, after] = [at(a), at(b)];
-      expect(new Set(before.values()).size).toBe(n);
-      for (const [index, key] of before) if (after.has(index)) expect(after.get(index)).toBe(key);
+    fc.property(fc.array(act, { minLength: 2, maxLength: 8 }), (acts) => {
+      const kept = new RowElements<{ index: number }>();
+      let list = rows;
+      let before = new Map<string, number>();
+      for (const { from, n, cut, inOrder } of acts) {
+        if (cut !== null) list = list.filter((_, i) => i !== cut);
+        const drawn = kept.of(window(from, n), list, inOrder);
+        const now = new Map(drawn.map((e) => [list[e.item.index]!.id, e.key]));
+        expect([...now.keys()].sort()).toEqual(
+          list
+            .slice(from, from + n)
+            .map((r) => r.id)
+            .sort(),
+        );
+        expect(new Set(now.values()).size).toBe(n);
+        for (const [id, key] of before) if (now.has(id)) expect(now.get(id)).toBe(key);
+        if (inOrder) expect(drawn.map((e) => e.item.index)).toEqual(window(from, n).map((i) => i.index));
+        before = now;
+      }
     }),
   );
 });

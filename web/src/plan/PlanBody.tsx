@@ -1,6 +1,6 @@
-import { useVirtualizer } from '@tanstack/react-virtual';
+import { useVirtualizer, type VirtualItem } from '@tanstack/react-virtual';
 import type { Places } from '@yellowhammer/core/model/places';
-import { type RefObject, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
+import { memo, type RefObject, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { marksOf } from '@yellowhammer/core/fields/extras';
 import { chainOf } from '@yellowhammer/core/plan/trace';
 import type { Document } from '@yellowhammer/core/model/document';
@@ -19,9 +19,9 @@ import { LinkTip, type PointedLink } from './LinkTip';
 import type { Editing, RowHandlers } from './CellEditor';
 import { sheetColumns, type SheetColumn } from './sheet-columns';
 import { SheetRow } from './SheetRow';
-import { elementsOf } from './row-elements';
+import { RowElements } from './row-elements';
 import { TimelineWindow } from './Timeline';
-import { useAfterFrame, useSelectionWithDates } from '../project/hooks';
+import { useAfterFrame, useRested, useSelectionWithDates } from '../project/hooks';
 import type { ProjectSession } from '../project/session';
 import { BarTip } from './BarTip';
 import { useRowDrag } from './useRowDrag';
@@ -69,19 +69,23 @@ const STEP = 8;
  * its list, so that an edit draws the rows that it changes and no others.
  */
 function useTexts(keys: readonly ColumnKey[], context: CellContext, stamp: string): (row: PlanRow) => readonly string[] {
+  // Of the rows drawn last only: what is kept for longer is old when it goes, and costs the collector most.
   const kept = useRef(new Map<string, { stamp: string; row: PlanRow; texts: readonly string[] }>());
+  const before = kept.current;
+  kept.current = new Map();
   const now = `${stamp} ${keys.join()}`;
-  if (kept.current.size > MOST_KEPT) kept.current.clear();
   return (row) => {
-    const last = kept.current.get(row.id);
-    if (last && last.stamp === now && last.row === row) return last.texts;
+    const last = before.get(row.id);
+    if (last && last.stamp === now && last.row === row) {
+      kept.current.set(row.id, last);
+      return last.texts;
+    }
     const fresh = keys.map((k) => showText(row, k, context));
     const texts = last && last.texts.length === fresh.length && last.texts.every((t, i) => t === fresh[i]) ? last.texts : fresh;
     kept.current.set(row.id, { stamp: now, row, texts });
     return texts;
   };
 }
-const MOST_KEPT = 2000;
 
 /** What there is beside the plan, as one word: rows are compared by it. */
 function marksIn(row: PlanRow, doc: Document): string {
@@ -103,6 +107,15 @@ function columnsInView(columns: readonly SheetColumn[], x: number, width: number
   return [first, end];
 }
 
+/** Numbers that are offered where a predecessor is typed. Only near rows: a list of ten thousand would slow every key down. */
+const RowNumbers = memo(function RowNumbers({ rows, from, upTo }: { rows: readonly PlanRow[]; from: number; upTo: number }) {
+  return (
+    <datalist id="row-numbers">
+      {rows.slice(from, upTo).flatMap((r) => (r.kind === 'activity' ? [<option key={r.id} value={r.activity.code} label={r.activity.name} />] : []))}
+    </datalist>
+  );
+});
+
 /** The rows in view, of sheet and timeline. A component of its own, so that scrolling draws nothing else. */
 export function PlanBody(p: Props) {
   const ui = usePlan();
@@ -123,7 +136,8 @@ export function PlanBody(p: Props) {
   const opened = useDeferredValue(true, false);
   const { first, last } = useAfterFrame(useMemo(() => ({ first: from, last: upTo }), [from, upTo]));
   const height = heights.total;
-  const drawn = elementsOf(items, Math.ceil((virtual.scrollRect?.height ?? window.innerHeight) / heights.base) + 1 + 2 * OVERSCAN, rows, p.editing?.row);
+  const elements = useRef(new RowElements<VirtualItem>());
+  const drawn = elements.current.of(items, rows, useRested(items[0]?.index, 300) && !p.editing);
   // Which bars are selected is drawn a moment after the cursor: drawing all bars anew would hold it up.
   const marked = useAfterFrame(useSelectionWithDates(p.selected));
   const sheet = useRef<HTMLDivElement>(null);
@@ -242,10 +256,7 @@ export function PlanBody(p: Props) {
         {!p.drag.ghost && pointedLink && !p.drag.hover?.part && <LinkTip at={pointedLink} />}
         {!p.drag.ghost && p.drag.hover && <BarTip hover={p.drag.hover} heights={heights} />}
       </div>
-      {/* Only near rows are offered: a list of ten thousand would slow every key down. */}
-      <datalist id="row-numbers">
-        {rows.slice(Math.max(0, first - 40), last + 60).flatMap((r) => (r.kind === 'activity' ? [<option key={r.id} value={r.activity.code} label={r.activity.name} />] : []))}
-      </datalist>
+      <RowNumbers rows={rows} from={Math.max(0, first - 40)} upTo={last + 60} />
     </div>
   );
 }

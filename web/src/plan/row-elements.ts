@@ -1,20 +1,44 @@
-/** Which elements of the page a row is drawn with. */
-
-export interface RowElements<T> {
-  item: T;
-  key: string | number;
-}
+/** Which elements of the page rows are drawn with, and in which order those stand there. */
 
 /**
- * A row that comes into view takes the elements of one that has left it, so that scrolling makes none and leaves none to be
- * collected. They stand in the page in the order of their keys, which is that of the rows at the top of the plan, and stay in
- * their places (rows say which ones they are). `most`: as many as are in view at once, with those above and below.
- * The row that is typed into has elements of its own, the last ones, wherever it goes: rows that come in above it take no
- * input from under somebody's hands.
+ * While somebody scrolls, a row that comes into view takes the elements of one that has left it: none are made, and none are
+ * left to be collected. Their order in the page is then another one than that of the rows, which say which ones they are;
+ * once scrolling has rested it is that of the rows again. Where rows themselves come or go each keeps its elements.
  */
-export function elementsOf<T extends { index: number }>(items: readonly T[], most: number, rows: readonly { id: string }[], edited: string | undefined): RowElements<T>[] {
-  const n = Math.max(most, items.length);
-  const all = items.map((item): RowElements<T> => ({ item, key: rows[item.index]!.id === edited ? 'edited' : item.index % n }));
-  const place = ({ key }: RowElements<T>): number => (typeof key === 'number' ? key : n);
-  return all.sort((a, b) => place(a) - place(b));
+export class RowElements<T extends { index: number }> {
+  private keys = new Map<string, number>();
+  private order: number[] = [];
+  private rows: readonly { id: string }[] = [];
+  private next = 0;
+
+  /**
+   * Rows in view with the key of their elements, in the order of the page. `inOrder`: elements may be moved to stand in the
+   * order of the rows; an input that were moved would lose the focus, and what was typed with it.
+   */
+  of(items: readonly T[], rows: readonly { id: string }[], inOrder: boolean): { item: T; key: number }[] {
+    const stay = new Set(items.flatMap((i) => this.keys.get(rows[i.index]!.id) ?? []));
+    const free = rows === this.rows ? this.order.filter((k) => !stay.has(k)) : [];
+    const drawn = new Map<number, T>();
+    const keys = new Map<string, number>();
+    const order = [...this.order];
+    let above = -1;
+    for (const item of items) {
+      const { id } = rows[item.index]!;
+      let key = this.keys.get(id) ?? free.shift();
+      if (key === undefined) {
+        key = this.next++;
+        order.splice(order.indexOf(above) + 1, 0, key);
+      }
+      keys.set(id, key);
+      drawn.set(key, item);
+      above = key;
+    }
+    this.keys = keys;
+    this.rows = rows;
+    this.order = inOrder ? [...drawn.keys()] : order.filter((k) => drawn.has(k));
+    return this.order.flatMap((key) => {
+      const item = drawn.get(key);
+      return item ? [{ item, key }] : [];
+    });
+  }
 }

@@ -84,4 +84,14 @@ export function useAfterFrame<T>(value: T, wait = true): T {
   return shown;
 }
 
+/** Whether a value has stayed the same for so many milliseconds; the first one has. */
+export function useRested<T>(value: T, ms: number): boolean {
+  const [rested, rest] = useState(() => value);
+  useEffect(() => {
+    const timer = setTimeout(() => rest(() => value), ms);
+    return () => clearTimeout(timer);
+  }, [value, ms]);
+  return rested === value;
+}
+
 export const newId = (): string => crypto.randomUUID();
