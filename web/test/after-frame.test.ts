@@ -1,5 +1,5 @@
 /** What follows when a frame has been drawn: not in the frame itself, and not while newer values come. */
-import { afterFrame } from '../src/project/hooks';
+import { afterFrame } from '../src/project/frames';
 
 let asked: Map<number, () => void>;
 let ids = 0;

@@ -23,7 +23,7 @@ function begin(doc: Document, known: { travel?: boolean; copy?: string | null; s
   const calls: string[] = [];
   const copies = new Set<string>();
   let version = 0;
-  const host = { sent: known.sent ?? 'all', last: undefined as Batch | undefined };
+  const host = { sent: known.sent ?? 'all', last: undefined as Batch | undefined, drawn: (): Promise<void> => Promise.resolve() };
   const movedAnswer: { value: Awaited<ReturnType<WorkerApi['check']>>['moved'] } = { value: null };
   const worker = {
     open: async () => {
@@ -64,6 +64,7 @@ function begin(doc: Document, known: { travel?: boolean; copy?: string | null; s
     copy: async () => (known.copy === undefined ? 'text' : known.copy),
     sent: () => host.sent as 'all',
     lastAct: () => host.last,
+    drawn: () => host.drawn(),
   });
   const act = (changes: Change[], batch: Batch | null): void => {
     applyChanges(doc, changes);
@@ -137,6 +138,30 @@ test('what is left out since it is the same as before stays what it was', async 
   await settled();
   expect([c.view?.ids, c.view?.linkIds, c.view?.costs]).toEqual([ids, linkIds, costs]);
   expect(c.view?.costs).toBe(costs);
+});
+
+test('the check waits until the dates are drawn; an edit meanwhile does not, and its dates are checked', async () => {
+  const doc = documentOf({ activities: [['A', '2d']] });
+  const { c, calls, act, host } = begin(doc);
+  let show = (): void => undefined;
+  host.drawn = () => new Promise((done) => (show = done));
+  c.compute();
+  await settled();
+  expect(calls).toEqual(['compute']);
+  const changes = longer(doc, 1440);
+  act(changes, batchOf(changes, 'do', null));
+  await settled();
+  expect(calls).toEqual(['compute', 'apply 1 do-1', 'compute']);
+  show();
+  await settled();
+  expect(calls).toEqual(['compute', 'apply 1 do-1', 'compute', 'check']);
+  // Closed before they are drawn, nothing more is asked.
+  c.compute();
+  await settled();
+  c.close();
+  show();
+  await settled();
+  expect(calls.slice(4)).toEqual(['compute']);
 });
 
 test('edits made while it computes need one more round, not one each', async () => {

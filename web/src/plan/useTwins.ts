@@ -1,7 +1,7 @@
 /** Windows of one project in one browser: a timeline in a window of its own follows what is selected in the plan. */
 import { useEffect, useRef } from 'react';
 import { usePlan } from '../app/store';
-import { afterFrame } from '../project/hooks';
+import { afterFrame } from '../project/frames';
 
 type Word = { selected: string[] } | { asks: true };
 

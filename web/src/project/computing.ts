@@ -49,6 +49,8 @@ export interface Host {
   sent: () => 'all' | 'waiting' | 'offline';
   /** The last act of this window that can be undone. */
   lastAct: () => Batch | undefined;
+  /** Fulfilled when what has been told is on the screen. */
+  drawn: () => Promise<void>;
 }
 
 export class Computing {
@@ -115,10 +117,13 @@ export class Computing {
     return this.computing && this.stale && this.milliseconds <= SOON && performance.now() - this.askedAt <= 2 * SOON;
   }
   private askedAt = 0;
+  /** Ends the waiting for dates to be drawn: they are not the latest any more. */
+  private edited = (): void => undefined;
 
   /** Recomputes in the worker; an edit made meanwhile starts another round. */
   compute(): void {
     if (this.computing || this.paused) {
+      this.edited();
       this.host.tell('view');
       return;
     }
@@ -141,7 +146,9 @@ export class Computing {
         this.computedVersion = wanted;
         this.computedAt = Date.now();
         this.host.tell('view');
-        // Dates are on the screen before anybody looks for what is wrong with them.
+        // Dates are on the screen before anybody looks for what is wrong with them: that would take a core from their drawing.
+        if (wanted === this.host.version()) await Promise.race([this.host.drawn(), new Promise<void>((next) => (this.edited = next))]);
+        if (this.closed) return;
         if (wanted === this.host.version()) await this.check(first);
         if (this.closed) return;
       } while (wanted !== this.host.version() && !this.paused);

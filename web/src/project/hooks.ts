@@ -2,6 +2,7 @@
 import { createContext, startTransition, useContext, useEffect, useRef, useState, useSyncExternalStore } from 'react';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { ScheduleView } from '@yellowhammer/core/schedule/view';
+import { afterFrame } from './frames';
 import { heldSelection, type HeldSelection } from './held-selection';
 import type { ProjectSession, Topic } from './session';
 
@@ -61,12 +62,6 @@ export function useSelectionWithDates<T>(selected: T, wait = true): T {
   const kept = useRef<HeldSelection<T>>({ now: selected, edits, moved: false, shown: selected });
   kept.current = heldSelection(kept.current, selected, edits, wait && computing.datesSoon);
   return kept.current.shown;
-}
-
-/** Calls `f` when a frame has been drawn and another one is on its way; what it returns calls that off. */
-export function afterFrame(f: () => void): () => void {
-  let frame = requestAnimationFrame(() => (frame = requestAnimationFrame(f)));
-  return () => cancelAnimationFrame(frame);
 }
 
 /**

@@ -16,6 +16,7 @@ import { indexOf } from '@yellowhammer/core/model/doc-index';
 import { nameOfRow } from '@yellowhammer/core/model/tables';
 import { type BaselineView, type ScheduleView } from '@yellowhammer/core/schedule/view';
 import { call, clientId } from './api';
+import { drawn } from './frames';
 import { Computing, LARGE_ACT, type Moved } from './computing';
 import { Road, type SyncState } from './road';
 import { alone, claimWindow, openWindows } from './tab';
@@ -98,6 +99,7 @@ export class ProjectSession {
       },
       sent: () => (this.sync.state === 'offline' ? 'offline' : this.synced.pending.length === 0 ? 'all' : 'waiting'),
       lastAct: () => this.undoStack[this.undoStack.length - 1],
+      drawn,
     });
     this.log = opened.history;
     this.readHistory();
