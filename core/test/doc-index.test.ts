@@ -12,6 +12,7 @@ function said(doc: Document, index: DocIndex): unknown {
   const ids = Array.from({ length: 6 }, (_, i) => i);
   return {
     children: [null, ...ids.map((i) => `w${i}`)].map((p) => index.childrenOf(p)),
+    nodes: [null, ...ids.map((i) => `w${i}`)].map((p) => index.nodesIn(p).map((c) => `${c.kind} ${c.id}`)),
     into: ids.map((i) => index.linksInto(`a${i}`)),
     outOf: ids.map((i) => index.linksOutOf(`a${i}`)),
     codes: ['1', '2', '3', 'x'].map((c) => [...index.withCode(c)].map((a) => a.id).sort()),
@@ -83,4 +84,23 @@ test('what trying throws leaves the document as it was', () => {
   ).toThrow('stop');
   expect(doc.activities.get('A')).toBe(a);
   expect(invertChanges([gone])).toEqual([{ table: 'activities', id: 'A', before: null, after: a }]);
+});
+
+test('the WBS nodes among the rows of a node are those, in order, also when rows beside them come and go', () => {
+  const doc = documentOf({ activities: [['A', '1d']] });
+  const put = (id: string, r: number): void =>
+    applyChanges(doc, [{ table: 'wbs', id, before: null, after: { id, rank: r, parentId: null, name: '', code: '', lane: false, notes: '', values: {} } }]);
+  const nodes = (): string =>
+    indexOf(doc)
+      .nodesIn(null)
+      .map((c) => c.id)
+      .join(' ');
+  expect([nodes(), indexOf(doc).nodesIn('gone')]).toEqual(['', []]);
+  put('b', 9);
+  put('a', -1);
+  expect(nodes()).toBe('a b');
+  const held = indexOf(doc).nodesIn(null);
+  expect(indexOf(doc).nodesIn(null)).toBe(held);
+  applyChanges(doc, [{ table: 'wbs', id: 'a', before: doc.wbs.get('a') ?? null, after: null }]);
+  expect([nodes(), held.length]).toEqual(['b', 2]);
 });

@@ -1,6 +1,6 @@
 /** Pictures: added, given to milestones, made the logo, deleted, copied into another project, carried by the file, drawn on paper. */
 import { copyRows, pasteRows, readClip } from '@yellowhammer/core/commands/copy-rows';
-import { addPicture, deletePicture, type KeptPicture, renamePicture } from '@yellowhammer/core/commands/pictures';
+import { addPicture, bringPictures, deletePicture, type KeptPicture, renamePicture } from '@yellowhammer/core/commands/pictures';
 import { setProject } from '@yellowhammer/core/commands/project';
 import { cellText, setCells } from '@yellowhammer/core/commands/cells';
 import { fieldOf } from '@yellowhammer/core/fields/list';
@@ -9,8 +9,9 @@ import { type Document, projectOf } from '@yellowhammer/core/model/document';
 import { writeProjectFile } from '@yellowhammer/core/model/file';
 import { readProjectText } from '@yellowhammer/core/model/read-file';
 import { PlanPages } from '@yellowhammer/core/report/plan-report';
-import { MAX_FILES } from '@yellowhammer/core/model/schema';
-import { documentOf, must, mustBack, says, sure, viewIn } from './helpers';
+import { MAX_FILES, type Picture } from '@yellowhammer/core/model/schema';
+import { Draft } from '@yellowhammer/core/change/change';
+import { documentOf, must, mustBack, says, sure, tells, viewIn } from './helpers';
 
 let n = 0;
 const newId = (): string => `n${++n}`;
@@ -142,4 +143,55 @@ test('on paper the logo stands where the mark was, and pictures in the place of 
   expect(title).toMatchObject({ x: 34 + 70 });
   const edges = shapes.filter((s) => s.kind === 'rect' && s.stroke === 'chestnut' && s.fill === undefined);
   expect(edges.map((s) => (s.kind === 'rect' ? [Math.round(s.w * 10) / 10, Math.round(s.h * 10) / 10] : []))).toEqual([[12.2, 6.7]]);
+});
+
+describe('what the log and refusals say, and what stays', () => {
+  const bell = (doc: Document): string => named(doc, 'Bell');
+  test.each<[string, (doc: Document) => Outcome, string]>([
+    ['no picture is called none', (d) => addPicture(d, ' NONE ', kept('c'), newId), 'NAME_TAKEN None is what a milestone without a picture says. Choose another name. @name'],
+    ['the same content', (d) => addPicture(d, 'Ringer', kept('a'), newId), 'NOTHING_CHANGED That picture is there already, as Bell. @'],
+    [
+      'too much',
+      (d) => addPicture(d, 'Large', kept('c', MAX_FILES), newId),
+      'TOO_LARGE With that the files and pictures of the project would have more than 30 MB together. Delete some first. @',
+    ],
+    ['one more', (d) => addPicture(d, ' Gull ', kept('c'), newId), 'Add picture Gull'],
+    ['another name', (d) => renamePicture(d, bell(d), ' Gong '), 'Name picture Gong'],
+    ['a name of another', (d) => renamePicture(d, bell(d), 'boat'), 'NAME_TAKEN There is a picture Boat already. Choose another name. @name'],
+    ['none as a new name', (d) => renamePicture(d, bell(d), 'none'), 'NAME_TAKEN None is what a milestone without a picture says. Choose another name. @name'],
+    ['deleted', (d) => deletePicture(d, bell(d)), 'Delete picture Bell'],
+    ['deleted already', (d) => deletePicture(d, 'gone'), 'UNKNOWN_PICTURE That picture is not in the project any more. @'],
+  ])('%s', (_, act, told) => expect(tells(act(plan()))).toBe(told));
+  test('one more comes behind those that are there, under its name without blanks', () => {
+    const doc = plan();
+    const made = mustBack(doc, addPicture(doc, ' Gull ', kept('c'), newId));
+    expect([...doc.pictures.values()].map((p) => [p.name, p.rank])).toEqual([
+      ['Bell', 0],
+      ['Boat', 1],
+      ['Gull', 2],
+    ]);
+    expect(made).toEqual([named(doc, 'Gull')]);
+    mustBack(doc, renamePicture(doc, bell(doc), ' Gong '));
+    expect(named(doc, 'Gong')).toBeTruthy();
+  });
+  test('as much as all together may have is taken', () => expect(tells(addPicture(documentOf({ activities: [] }), 'Only', kept('a', 1000), newId))).toBe('Add picture Only'));
+  test('deleting one leaves the others where they are', () => {
+    const doc = plan();
+    must(doc, give(doc, 'N', 'boat'));
+    mustBack(doc, deletePicture(doc, named(doc, 'Boat')));
+    expect([doc.activities.get('M')?.pictureId, doc.activities.get('N')?.pictureId, projectOf(doc).logoId]).toEqual([bell(doc), null, bell(doc)]);
+  });
+  test('those that come along from another project stand behind those that are there, one after the other', () => {
+    const doc = documentOf({ activities: [['X', 'start']] });
+    must(doc, addPicture(doc, 'Own', kept('d'), newId));
+    const own = named(doc, 'Own');
+    doc.pictures.set(own, { ...sure(doc.pictures.get(own)), rank: 7 });
+    const draft = new Draft(doc);
+    const to = bringPictures(draft, [...plan().pictures.values()], newId);
+    expect(draft.changes.map((c) => [(c.after as Picture).name, (c.after as Picture).rank])).toEqual([
+      ['Bell', 8],
+      ['Boat', 9],
+    ]);
+    expect([to(null), to('gone')]).toEqual([null, null]);
+  });
 });

@@ -1,12 +1,13 @@
 /** Commands on the project as a whole, status updates, and what a spreadsheet pastes: words, rows, refusals. */
 import { applyChanges } from '@yellowhammer/core/change/change';
 import { addActivity } from '@yellowhammer/core/commands/outline';
+import type { Outcome } from '@yellowhammer/core/commands/result';
 import { pasteCells } from '@yellowhammer/core/commands/paste';
 import { baselinesOf, deleteSnapshot, goBackTo, keepBaseline, newProject, setOptions, setProject, snapshotChange } from '@yellowhammer/core/commands/project';
 import { entryProblems, takeOver } from '@yellowhammer/core/commands/update';
 import { copyDocument, type Document, projectOf } from '@yellowhammer/core/model/document';
 import { indexOf } from '@yellowhammer/core/model/doc-index';
-import { documentOf, must, mustBack, nodeInto, sure, tells } from './helpers';
+import { documentOf, must, mustBack, nodeInto, ownFieldOf, sure, tells } from './helpers';
 
 let n = 0;
 const newId = (): string => `n${++n}`;
@@ -257,6 +258,60 @@ describe('rows of a spreadsheet', () => {
       ),
     ).toBe('PASTE_ON_WBS Row 2 of what is pasted would fall on a WBS node. Paste onto activities, or below the last one. Nothing was pasted. @');
     expect(tells(pasteCells(doc, [{ kind: 'activity', id: 'A' }], ['name'], [['A']], newId))).toBe('NOTHING_CHANGED What was pasted is what stands there already. @');
+  });
+  test('cells that a row cannot hold are passed over where others can be taken; what cannot be read names its row and column', () => {
+    const doc = plan();
+    nodeInto(doc, 'T', null, 9);
+    doc.ownFields.set('site', ownFieldOf('site', 'Site', { of: 'wbs' }));
+    const refs = [
+      { kind: 'activity', id: 'A' },
+      { kind: 'wbs', id: 'T' },
+    ] as const;
+    const paste = (keys: (string | null)[], lines: string[][]): Outcome => pasteCells(doc, refs, keys, lines, newId);
+    const mixed = paste(
+      ['own:site', 'duration', null],
+      [
+        ['North', '3d', 'x'],
+        ['South', '4d', 'x'],
+      ],
+    );
+    expect(tells(mixed)).toBe('Paste 2 rows');
+    mustBack(doc, mixed);
+    expect([doc.activities.get('A')?.duration, doc.activities.get('A')?.values, doc.wbs.get('T')?.values]).toEqual([1440, {}, { 'own:site': 'South' }]);
+    expect([
+      tells(pasteCells(doc, [refs[1]], ['own:site', 'duration'], [['South', '4d']], newId)),
+      tells(pasteCells(doc, [refs[0]], ['own:site', 'duration'], [['North', '3d']], newId)),
+      tells(
+        paste(
+          ['duration', 'own:site'],
+          [
+            ['3d', ''],
+            ['4d', 'South'],
+          ],
+        ),
+      ),
+    ]).toEqual([
+      'WRONG_VALUE Duration belongs to activities. Paste it onto their rows. Nothing was pasted. @',
+      'WRONG_VALUE Site belongs to WBS nodes. Paste it onto their rows. Nothing was pasted. @',
+      'WRONG_VALUE Site belongs to WBS nodes. Paste it onto their rows. Nothing was pasted. @',
+    ]);
+  });
+  test('types come before lengths, and numbers before links, wherever their columns stand', () => {
+    const doc = plan();
+    const [made] = mustBack(
+      doc,
+      pasteCells(
+        doc,
+        [null, { kind: 'activity', id: 'A' }],
+        ['successors', 'remaining', 'type', 'code'],
+        [
+          ['', '', 'start milestone', 'N1'],
+          ['N1', '', 'task', 'A'],
+        ],
+        newId,
+      ),
+    );
+    expect([doc.activities.get(sure(made))?.type, [...doc.links.values()].map((l) => [l.from, l.to])]).toEqual(['startMilestone', [['A', made]]]);
   });
   test('one row is one row', () => expect(tells(pasteCells(plan(), [null], ['name'], [['x']], newId))).toBe('Paste 1 row'));
 });

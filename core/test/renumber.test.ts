@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { prefixFor, renumber, type Renumbering } from '@yellowhammer/core/commands/renumber';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { Activity } from '@yellowhammer/core/model/schema';
-import { documentOf, mustBack, nodeInto, putInto, says } from './helpers';
+import { documentOf, mustBack, nodeInto, putInto, says, sure, tells } from './helpers';
 
 const plain: Renumbering = { from: 100, step: 10, digits: 1, prefixes: new Map(), anew: false };
 function plan(): Document {
@@ -122,3 +122,54 @@ test.each([
   ['Level 2, keeper’s room', 'LKSR'],
   ['42', ''],
 ])('a prefix for %s', (name, prefix) => expect(prefixFor(name)).toBe(prefix));
+
+test.each<[string, Partial<Renumbering>, string]>([
+  ['a number that a node has by hand', { from: 4, step: 1 }, '4 6 7 8 9'],
+  [
+    'letters of two branches that differ in their case alone',
+    {
+      from: 1,
+      step: 1,
+      anew: true,
+      prefixes: new Map([
+        ['X', 'A'],
+        ['Y', 'a'],
+      ]),
+    },
+    'A1 A2 a3 a4 4',
+  ],
+  ['twelve letters, and a digit behind the first', { prefixes: new Map([['X', 'ABCDEFGHIJK1']]) }, 'ABCDEFGHIJK1100 ABCDEFGHIJK1110 120 130 140'],
+])('passed over or taken: %s', (_, how, wanted) => {
+  const doc = plan();
+  nodeInto(doc, 'V', null, 2);
+  doc.wbs.set('V', { ...sure(doc.wbs.get('V')), code: '5' });
+  mustBack(doc, renumber(doc, null, { ...plain, ...how }));
+  expect(codes(doc)).toBe(wanted);
+});
+
+test('what the log and refusals say', () => {
+  const doc = plan();
+  expect([
+    tells(renumber(doc, null, plain)),
+    tells(renumber(doc, new Set(['A']), plain)),
+    tells(renumber(doc, null, { ...plain, prefixes: new Map([['X', 'ABCDEFGHIJKLM']]) })),
+    tells(renumber(doc, new Set(), plain)),
+  ]).toEqual([
+    'Number 5 activities anew',
+    'Number 1 activity anew',
+    'WRONG_VALUE The prefix ABCDEFGHIJKLM cannot be taken: up to 12 characters without commas and spaces, and no digit first. @',
+    'NOTHING_SELECTED There are no activities to number. @',
+  ]);
+  mustBack(doc, renumber(doc, null, plain));
+  expect(tells(renumber(doc, null, plain))).toBe('NOTHING_CHANGED The activities have these numbers already. @');
+});
+
+test.each([
+  ['The house of Ann and Bo', 'HAB'],
+  ['To go in a boat for the island', 'GBI'],
+  ['2nd floor', 'F'],
+  ['North -- 4th quay', 'NQ'],
+  ['one two three four five', 'OTTF'],
+  [' Étage nord', 'ÉN'],
+  ['Room b4', 'RB'],
+])('small words and numbers make no prefix: %s', (name, prefix) => expect(prefixFor(name)).toBe(prefix));

@@ -4,7 +4,7 @@ import { linksOutside, replicate, type Replicated, type Replication } from '@yel
 import type { Document } from '@yellowhammer/core/model/document';
 import type { Activity } from '@yellowhammer/core/model/schema';
 import { outlineRows } from '@yellowhammer/core/outline/outline';
-import { d, documentOf, finishIn, mustBack, says } from './helpers';
+import { d, documentOf, finishIn, mustBack, nodeInto, putInto, says, tells } from './helpers';
 
 let n = 0;
 const newId = (): string => `new${++n}`;
@@ -139,3 +139,78 @@ test.each<[string, Parameters<typeof replicate>[1], Partial<Replication>, string
   ['a wrong pattern', F1, { names: '{x' }, 'not closed'],
   ['a wrong pattern inside', F1, { replace: 'level 1', replaceBy: '{?}' }, 'cannot be read'],
 ])('%s is refused with a reason', (_, refs, how, text) => expect(says(replicate(floor(), refs, { ...plain, ...how }, newId).outcome)).toContain(text));
+
+describe('how often, and what is refused', () => {
+  const nothing = { copies: 0, rows: 0, links: { among: 0, incoming: 0, outgoing: 0, chained: 0 }, names: [] };
+  const many = (size: number): Document => {
+    const doc = documentOf({ activities: Array.from({ length: size }, (_, i): [string, string] => [`a${i}`, '1d']) });
+    nodeInto(doc, 'N', null, 5);
+    for (const a of [...doc.activities.values()]) putInto(doc, a.id, 'N', a.rank);
+    return doc;
+  };
+  const N = [{ kind: 'wbs', id: 'N' }] as const;
+  test.each<[string, Document, Parameters<typeof replicate>[1], Partial<Replication>, string]>([
+    ['nothing selected', floor(), [], {}, 'NOTHING_SELECTED Select rows first. @'],
+    [
+      'rows of different nodes',
+      floor(),
+      [
+        { kind: 'activity', id: 'A' },
+        { kind: 'activity', id: 'R' },
+      ],
+      {},
+      'MIXED_LEVELS The selected rows are in different WBS nodes. Select rows of one node, or the nodes themselves. @',
+    ],
+    ['none', floor(), F1, { times: 0 }, 'WRONG_RANGE Between 1 and 500 copies can be made at once. @'],
+    ['too many', floor(), F1, { times: 501 }, 'WRONG_RANGE Between 1 and 500 copies can be made at once. @'],
+    ['half of one', floor(), F1, { times: 1.5 }, 'WRONG_RANGE Between 1 and 500 copies can be made at once. @'],
+    ['too many rows', many(100), N, { times: 500 }, 'TOO_MANY_ROWS That would be 50500 rows; at most 50000 can be made at once. @'],
+  ])('%s', (_, doc, refs, how, why) => {
+    const { outcome, ...rest } = replicate(doc, refs, { ...plain, ...how }, newId);
+    expect([tells(outcome), rest]).toEqual([why, nothing]);
+  });
+  test.each<[string, Partial<Replication>]>([
+    ['the names on top', { names: '{' }],
+    ['those inside', { replace: 'level', replaceBy: '{' }],
+  ])('a pattern that cannot be read, of %s', (_, how) => {
+    const { outcome, ...rest } = replicate(floor(), F1, { ...plain, ...how }, newId);
+    expect([tells(outcome), rest]).toEqual([expect.stringMatching(/^WRONG_ENTRY .*Write \{/), nothing]);
+  });
+  test.each<[string, Partial<Replication>, number]>([
+    ['as the names count', { times: 9, names: '{1..3}' }, 3],
+    ['as often as the shorter of both', { names: '{1..3}', replace: 'level', replaceBy: '{1..2}' }, 2],
+    ['as often as the shorter of both, the other way round', { names: '{1..2}', replace: 'level', replaceBy: '{1..3}' }, 2],
+    ['names inside that nothing is put into', { names: '{1..3}', replaceBy: '{1..2}' }, 3],
+    ['names inside that do not count', { times: 4, replace: 'level', replaceBy: 'floor' }, 4],
+  ])('%s', (_, how, copies) => expect(replicate(floor(), F1, { ...plain, ...how }, newId).copies).toBe(copies));
+  test('as many rows as can be made at once', () => expect(replicate(many(99), N, { ...plain, times: 500 }, newId)).toMatchObject({ rows: 50_000, outcome: { ok: true } }));
+});
+
+test('what the log says, and links of copies behind those that are there, in their order', () => {
+  const doc = floor();
+  const most = Math.max(...[...doc.links.values()].map((l) => l.rank));
+  expect([tells(replicate(doc, F1, { ...plain, times: 2 }, newId).outcome), linksOutside(doc, F1).among.map((l) => l.id)]).toEqual(['Replicate 1 row 2 times', ['l1', 'l2', 'l4']]);
+  const made = take(doc, replicate(doc, F1, { ...plain, times: 2 }, newId));
+  const added = [...doc.links.values()].filter((l) => l.rank > most).map((l) => l.rank - most);
+  expect([made.length, added]).toEqual([2, [1, 2, 3, 4, 5, 6]]);
+});
+
+test('a chain leads from work to work: what only spans it has no part in it', () => {
+  const doc = documentOf({
+    activities: [
+      ['A', '2d'],
+      ['B', '1d'],
+      ['L', 'effort'],
+    ],
+    links: ['A > B', 'A SS > L', 'L FF > B'],
+  });
+  const r = replicate(
+    doc,
+    ['A', 'B', 'L'].map((id) => ({ kind: 'activity' as const, id })),
+    { ...plain, times: 2, chained: true },
+    newId,
+  );
+  const [a1, b1, , a2] = take(doc, r);
+  expect([r.links.chained, [...doc.links.values()].at(-1)]).toMatchObject([2, { from: b1, to: a2 }]);
+  expect([...doc.links.values()].filter((l) => l.from === 'B').map((l) => l.to)).toEqual([a1]);
+});

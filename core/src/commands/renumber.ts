@@ -1,6 +1,7 @@
 /** Numbers of activities by a rule: start, step, and a prefix for each branch. Links name activities by id, so none is lost. */
 import { Draft } from '../change/change.ts';
-import { type Document, labelOf } from '../model/document.ts';
+import { indexOf } from '../model/doc-index.ts';
+import type { Document } from '../model/document.ts';
 import { nodeWithCode, outlineRows } from '../outline/outline.ts';
 import { count, type Outcome, refused, settled } from './result.ts';
 
@@ -40,7 +41,7 @@ export function renumber(doc: Document, only: ReadonlySet<string> | null, how: R
   const moving = new Set(chosen);
   const taken = new Set([...doc.activities.values()].flatMap((a) => (moving.has(a.id) ? [] : [a.code.toLowerCase()])));
   // Numbers that would look like the outline numbers of WBS nodes on the top level are passed over.
-  const nodes = rows.reduce((n, r) => (r.kind === 'wbs' && r.depth === 0 ? n + 1 : n), 0);
+  const nodes = indexOf(doc).nodesIn(null).length;
   const next = new Map<string, number>();
   const prefixOf = (wbsId: string | null): { node: string; prefix: string } => {
     for (let at = wbsId, n = 0; at !== null && n < 1000; at = doc.wbs.get(at)?.parentId ?? null, n++) {
@@ -61,7 +62,6 @@ export function renumber(doc: Document, only: ReadonlySet<string> | null, how: R
       n += step;
       code = `${prefix}${String(n).padStart(digits, '0')}`;
     }
-    if (code.length > 40) return refused('TOO_LONG', `The number of ${labelOf(a)} would be longer than 40 characters. Take a shorter prefix.`);
     taken.add(code.toLowerCase());
     next.set(counter, n + step);
     draft.patch('activities', id, { code });

@@ -24,6 +24,14 @@ class Family {
     return (this.sorted ??= [...this.members.values()].sort(byRank));
   }
 
+  private kept: { list: readonly Child[]; nodes: readonly Child[] } | null = null;
+  /** WBS nodes among them. Thousands of rows may lie beside a few nodes, and each number that is given looks through these. */
+  get nodes(): readonly Child[] {
+    const { list } = this;
+    if (this.kept?.list !== list) this.kept = { list, nodes: list.filter((c) => c.kind === 'wbs') };
+    return this.kept.nodes;
+  }
+
   private placeOf(c: Child, list: readonly Child[]): number {
     let low = 0;
     let high = list.length;
@@ -130,6 +138,11 @@ export class DocIndex {
   /** Children of a node (null: the top) in order. */
   childrenOf(parent: string | null): readonly Child[] {
     return this.families.get(parent ?? '')?.list ?? none;
+  }
+
+  /** WBS nodes right in a node (null: on top) in order. */
+  nodesIn(parent: string | null): readonly Child[] {
+    return this.families.get(parent ?? '')?.nodes ?? none;
   }
 
   linksInto(id: string): readonly Link[] {

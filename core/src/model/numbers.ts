@@ -24,8 +24,7 @@ export function numbersOf(doc: Document): Numbers {
   // Codes of nodes given by hand may look like numbers, too.
   const used = (code: string): boolean => given.has(code.toLowerCase()) || index.byCode(code) !== undefined || nodeWithCode(doc, code) !== undefined;
   // Outline numbers on the top level are 1, 2, 3 ...; a number that could be one of them is passed over.
-  let nodes = 0;
-  for (const c of index.childrenOf(null)) if (c.kind === 'wbs') nodes++;
+  const nodes = index.nodesIn(null).length;
   return {
     next() {
       let n = last === 0 ? numberFrom : last + numberStep;

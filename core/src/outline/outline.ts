@@ -63,7 +63,7 @@ export function nodeWithCode(doc: Document, code: string): string | undefined {
   const index = indexOf(doc);
   let at: string | null = null;
   for (const [level, part] of code.toLowerCase().split('.').entries()) {
-    const nodes: readonly Child[] = index.childrenOf(at).filter((c) => c.kind === 'wbs');
+    const nodes: readonly Child[] = index.nodesIn(at);
     const place: number = nodes.findIndex((c, i) => partOf(doc, doc.wbs.get(c.id), level, i + 1).toLowerCase() === part);
     if (place < 0) return undefined;
     at = nodes[place]!.id;
