@@ -56,8 +56,18 @@ export function spacedRanks(draft: Draft, list: Sibling[], after: string | null,
   const step = (high - low) / (n + 1);
   const ranks = Array.from({ length: n }, (_, i) => low + (i + 1) * step);
   if (ranks.every((r, i) => r > (i ? ranks[i - 1]! : low) && r < high)) return ranks;
-  list.forEach((s, i) => draft.patch(tableOf(s.kind), s.id, { rank: i <= at ? i : i + n }));
+  list.forEach((s, i) => {
+    s.rank = i <= at ? i : i + n;
+    draft.patch(tableOf(s.kind), s.id, { rank: s.rank });
+  });
   return Array.from({ length: n }, (_, i) => at + 1 + i);
+}
+
+/** Puts rows into a node (null: the top) one after the other behind a row of it (null: first). `list`: what lies there without them; they are added to it. */
+function putBehind(draft: Draft, list: Sibling[], after: string | null, rows: readonly RowRef[], parent: string | null): void {
+  const ranks = spacedRanks(draft, list, after, rows.length);
+  rows.forEach((r, i) => moveTo(draft, r, parent, ranks[i]!));
+  list.splice(after === null ? 0 : list.findIndex((s) => s.id === after) + 1, 0, ...rows.map((r, i) => ({ ...r, rank: ranks[i]! })));
 }
 
 /** A place in the outline: below a row (inside it, first, if that is a WBS node), or at the end. */
@@ -211,25 +221,40 @@ export function moveTo(draft: Draft, ref: RowRef, parent: string | null, rank: n
   else draft.patch('activities', ref.id, { wbsId: parent, rank });
 }
 
+/** Into which node each row of a list that moves would go one level down: the nearest one above it, past those above it that move as well. */
+function nodesAbove(list: readonly RowRef[], moving: ReadonlySet<string>): Map<string, string | undefined> {
+  const into = new Map<string, string | undefined>();
+  // The nearest node above what is looked at, and above the rows that move right before it.
+  let [node, past] = [undefined, undefined] as [string | undefined, string | undefined];
+  for (const r of list) {
+    const moves = moving.has(r.id);
+    if (moves) into.set(r.id, past);
+    if (r.kind === 'wbs') node = r.id;
+    if (!moves) past = node;
+  }
+  return into;
+}
+
 /** One level down: into the WBS node that stands before the rows among their siblings. */
 export function levelDown(doc: Document, refs: readonly RowRef[]): Outcome {
   const rows = topmost(doc, refs);
   if (rows.length === 0) return nothing;
-  const draft = new Draft(doc);
   const moving = new Set(rows.map((r) => r.id));
-  const filled = new Map<string, Sibling[]>();
+  const above = new Map<string | null, Map<string, string | undefined>>();
+  const into = new Map<string, RowRef[]>();
   for (const r of rows) {
-    const list = siblings(doc, parentOf(doc, r));
-    let at = list.findIndex((s) => s.id === r.id) - 1;
-    while (at >= 0 && moving.has(list[at]!.id)) at--;
-    while (at >= 0 && list[at]!.kind !== 'wbs') at--;
-    if (at < 0) return refused('NO_NODE_ABOVE', 'There is no WBS node above at this level to go into. Ctrl+Enter makes one.');
-    const target = list[at]!.id;
-    const inside = filled.get(target) ?? siblings(doc, target);
-    const rank = rankAfter(draft, inside, inside[inside.length - 1]?.id ?? null);
-    inside.push({ id: r.id, rank, kind: r.kind });
-    filled.set(target, inside);
-    moveTo(draft, r, target, rank);
+    const parent = parentOf(doc, r);
+    if (!above.has(parent)) above.set(parent, nodesAbove(indexOf(doc).childrenOf(parent), moving));
+    const target = above.get(parent)?.get(r.id);
+    if (target === undefined) return refused('NO_NODE_ABOVE', 'There is no WBS node above at this level to go into. Ctrl+Enter makes one.');
+    const inside = into.get(target);
+    if (inside) inside.push(r);
+    else into.set(target, [r]);
+  }
+  const draft = new Draft(doc);
+  for (const [target, inside] of into) {
+    const list = siblings(doc, target);
+    putBehind(draft, list, list.at(-1)?.id ?? null, inside, target);
   }
   return done(`Move ${count(rows.length, 'row')} one level down`, draft.changes);
 }
@@ -238,18 +263,21 @@ export function levelDown(doc: Document, refs: readonly RowRef[]): Outcome {
 export function levelUp(doc: Document, refs: readonly RowRef[]): Outcome {
   const rows = topmost(doc, refs);
   if (rows.length === 0) return nothing;
-  const draft = new Draft(doc);
-  const lists = new Map<string, { list: Sibling[]; after: string }>();
+  const outOf = new Map<string, RowRef[]>();
   for (const r of rows) {
     const parent = parentOf(doc, r);
     if (parent === null) return refused('TOP_LEVEL', 'This row is at the top level already.');
+    const leaving = outOf.get(parent);
+    if (leaving) leaving.push(r);
+    else outOf.set(parent, [r]);
+  }
+  const draft = new Draft(doc);
+  const lists = new Map<string | null, Sibling[]>();
+  for (const [parent, leaving] of outOf) {
     const grand = doc.wbs.get(parent)?.parentId ?? null;
-    const state = lists.get(parent) ?? { list: siblings(doc, grand), after: parent };
-    const rank = rankAfter(draft, state.list, state.after);
-    state.list.splice(state.list.findIndex((s) => s.id === state.after) + 1, 0, { id: r.id, rank, kind: r.kind });
-    state.after = r.id;
-    lists.set(parent, state);
-    moveTo(draft, r, grand, rank);
+    const list = lists.get(grand) ?? siblings(doc, grand);
+    lists.set(grand, list);
+    putBehind(draft, list, parent, leaving, grand);
   }
   return done(`Move ${count(rows.length, 'row')} one level up`, draft.changes);
 }
@@ -268,13 +296,14 @@ export function moveRows(doc: Document, refs: readonly RowRef[], direction: 'up'
   const rest = list.filter((s) => !ids.has(s.id));
   const at = direction === 'up' ? places[0]! - 1 : places[0]! + 1;
   if (at < 0 || at > rest.length) return moveAcross(doc, draft, rows, parent, direction);
-  let after = at === 0 ? null : rest[at - 1]!.id;
-  for (const r of list.filter((s) => ids.has(s.id))) {
-    const rank = rankAfter(draft, rest, after);
-    rest.splice(after === null ? 0 : rest.findIndex((s) => s.id === after) + 1, 0, { ...r, rank });
-    after = r.id;
-    moveTo(draft, r, parent, rank);
-  }
+  const after = at === 0 ? null : rest[at - 1]!.id;
+  putBehind(
+    draft,
+    rest,
+    after,
+    list.filter((s) => ids.has(s.id)),
+    parent,
+  );
   return done(`Move ${count(rows.length, 'row')} ${direction}`, draft.changes);
 }
 
@@ -285,13 +314,7 @@ function moveAcross(doc: Document, draft: Draft, rows: RowRef[], parent: string 
   const next = aunts[aunts.findIndex((s) => s.id === parent) + (direction === 'up' ? -1 : 1)];
   if (!next) return end;
   const inside = siblings(doc, next.id);
-  let after = direction === 'up' ? (inside[inside.length - 1]?.id ?? null) : null;
-  for (const r of rows) {
-    const rank = rankAfter(draft, inside, after);
-    inside.splice(after === null ? 0 : inside.findIndex((s) => s.id === after) + 1, 0, { ...r, rank });
-    after = r.id;
-    moveTo(draft, r, next.id, rank);
-  }
+  putBehind(draft, inside, direction === 'up' ? (inside.at(-1)?.id ?? null) : null, rows, next.id);
   return done(`Move ${count(rows.length, 'row')} to ${doc.wbs.get(next.id)?.name}`, draft.changes);
 }
 
@@ -306,13 +329,7 @@ export function dropRows(doc: Document, refs: readonly RowRef[], target: RowRef,
   const ids = new Set(rows.map((r) => r.id));
   const list = siblings(doc, parent).filter((s) => !ids.has(s.id));
   const at = inside ? list.length : list.findIndex((s) => s.id === target.id);
-  let after = at <= 0 ? null : list[at - 1]!.id;
   const draft = new Draft(doc);
-  for (const r of rows) {
-    const rank = rankAfter(draft, list, after);
-    list.splice(after === null ? 0 : list.findIndex((s) => s.id === after) + 1, 0, { ...r, rank });
-    after = r.id;
-    moveTo(draft, r, parent, rank);
-  }
+  putBehind(draft, list, at <= 0 ? null : list[at - 1]!.id, rows, parent);
   return done(`Move ${count(rows.length, 'row')}`, draft.changes);
 }

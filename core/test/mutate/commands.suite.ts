@@ -50,4 +50,5 @@ import '../own-fields.test';
 import '../refusals-of-rows.test';
 import '../unused-name.test';
 import '../copied-along.test';
+import '../levels.test';
 import '../expense-commands.test';
