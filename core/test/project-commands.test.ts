@@ -1,6 +1,7 @@
 /** Commands on the project as a whole, status updates, and what a spreadsheet pastes: words, rows, refusals. */
 import { applyChanges } from '@yellowhammer/core/change/change';
-import { addActivity } from '@yellowhammer/core/commands/outline';
+import { addActivity, type RowRef } from '@yellowhammer/core/commands/outline';
+import { outlineRows } from '@yellowhammer/core/outline/outline';
 import type { Outcome } from '@yellowhammer/core/commands/result';
 import { pasteCells } from '@yellowhammer/core/commands/paste';
 import { baselinesOf, deleteSnapshot, goBackTo, keepBaseline, newProject, setOptions, setProject, snapshotChange } from '@yellowhammer/core/commands/project';
@@ -312,6 +313,34 @@ describe('rows of a spreadsheet', () => {
       ),
     );
     expect([doc.activities.get(sure(made))?.type, [...doc.links.values()].map((l) => [l.from, l.to])]).toEqual(['startMilestone', [['A', made]]]);
+  });
+  test('many new rows are what one after the other would be, and change no other row', () => {
+    const start = (): Document => {
+      const doc = documentOf({ activities: ['A', 'B', 'C'].map((id): [string, string] => [id, '1d @nights']) });
+      nodeInto(doc, 'T', null, 9);
+      return doc;
+    };
+    for (const at of [null, { kind: 'activity', id: 'B' }, { kind: 'wbs', id: 'T' }] as const) {
+      const [doc, twin] = [start(), start()];
+      const made = mustBack(
+        doc,
+        pasteCells(
+          doc,
+          Array<null>(120).fill(null),
+          [],
+          Array.from({ length: 120 }, () => []),
+          newId,
+          at,
+        ),
+      );
+      let last: RowRef | null = at;
+      for (let i = 0; i < 120; i++) last = { kind: 'activity', id: sure(must(twin, addActivity(twin, last, {}, newId))[0]) };
+      const told = (d: Document): unknown[] =>
+        outlineRows(d).map((r) => (r.kind === 'wbs' ? r.id : [r.depth, r.activity.code, r.activity.calendarId, r.activity.duration, r.activity.name]));
+      expect(told(doc)).toEqual(told(twin));
+      expect(made.map((id) => doc.activities.get(id)?.code)).toEqual(Array.from({ length: 120 }, (_, i) => `${101 + i}`));
+      for (const a of start().activities.values()) expect(doc.activities.get(a.id)).toEqual(a);
+    }
   });
   test('one row is one row', () => expect(tells(pasteCells(plan(), [null], ['name'], [['x']], newId))).toBe('Paste 1 row'));
 });

@@ -97,21 +97,15 @@ export interface NewActivity {
 
 export const plainActivity = (id: string, code: string, rank: number): Activity => ({ ...activityDefaults, id, rank, code, duration: 480 });
 
-/** Adds an activity below a row. The duration defaults to one day of its calendar. */
-export function addActivity(doc: Document, at: RowRef | null, args: NewActivity, newId: NewId): Outcome {
-  const long = tooLong(args.name ?? '');
-  if (long) return long;
-  const below = existing(doc, at);
-  const draft = new Draft(doc);
-  const { parent, after } = place(doc, below);
-  const id = newId();
-  const neighbour = below?.kind === 'activity' ? doc.activities.get(below.id) : undefined;
+/** What a new activity is: the duration is one day of its calendar, and the calendar that of the row above it, unless others are given. */
+function newActivity(doc: Document, args: NewActivity, at: { id: string; code: string; rank: number; parent: string | null; below: RowRef | null }): Activity {
+  const neighbour = at.below?.kind === 'activity' ? doc.activities.get(at.below.id) : undefined;
   const milestone = isMilestone({ type: args.type ?? 'task' });
   const calendarId = args.calendarId ?? neighbour?.calendarId ?? null;
-  const row: Activity = {
-    ...plainActivity(id, args.code ?? numbersOf(doc).next(), rankAfter(draft, siblings(doc, parent), after)),
+  return {
+    ...plainActivity(at.id, at.code, at.rank),
     name: args.name ?? '',
-    wbsId: parent,
+    wbsId: at.parent,
     values: standardValues(doc, 'activities'),
     basis: projectOf(doc).options.basis,
     type: args.type ?? 'task',
@@ -119,8 +113,32 @@ export function addActivity(doc: Document, at: RowRef | null, args: NewActivity,
     calendarId,
     ...args.fields,
   };
-  draft.set('activities', id, row);
-  return settled(doc, `Add ${labelOf(row)}`, draft.changes, [id]);
+}
+
+/** Adds an activity below a row. */
+export function addActivity(doc: Document, at: RowRef | null, args: NewActivity, newId: NewId): Outcome {
+  const long = tooLong(args.name ?? '');
+  if (long) return long;
+  const below = existing(doc, at);
+  const draft = new Draft(doc);
+  const { parent, after } = place(doc, below);
+  const row = newActivity(doc, args, { id: newId(), code: args.code ?? numbersOf(doc).next(), rank: rankAfter(draft, siblings(doc, parent), after), parent, below });
+  draft.set('activities', row.id, row);
+  return settled(doc, `Add ${labelOf(row)}`, draft.changes, [row.id]);
+}
+
+/** Adds activities without names below a row, one after the other. */
+export function addActivities(doc: Document, at: RowRef | null, n: number, newId: NewId): Outcome {
+  const below = existing(doc, at);
+  const draft = new Draft(doc);
+  const { parent, after } = place(doc, below);
+  const numbers = numbersOf(doc);
+  const ids = spacedRanks(draft, siblings(doc, parent), after, n).map((rank) => {
+    const row = newActivity(doc, {}, { id: newId(), code: numbers.next(), rank, parent, below });
+    draft.set('activities', row.id, row);
+    return row.id;
+  });
+  return settled(doc, `Add ${count(n, 'activity')}`, draft.changes, ids);
 }
 
 /** Adds a WBS node below a row: after the row's own node, at the same level as a node, at the end of the top for none. */

@@ -7,7 +7,7 @@ import { indexOf } from '../model/doc-index.ts';
 import type { Document } from '../model/document.ts';
 import type { ScheduleView } from '../schedule/view.ts';
 import { setRow } from './cells.ts';
-import { addActivity, type RowRef } from './outline.ts';
+import { addActivities, type RowRef } from './outline.ts';
 import { count, done, type NewId, type Outcome, refused } from './result.ts';
 
 /**
@@ -33,26 +33,20 @@ export function pasteCells(
       if (o.made) made.push(...o.made);
       return undefined;
     };
-    // New rows go below the last one written over, or below the given one, or to the end.
-    let last: RowRef | null = rows.filter((r): r is RowRef => r !== null).pop() ?? below;
-    const targets: RowRef[] = [];
+    const ofNodes = keys.some((k) => k !== null && fieldOf(doc, k)?.readNode !== undefined);
+    const onNode = texts.findIndex((_, i) => rows[i]?.kind === 'wbs');
+    if (onNode >= 0 && !ofNodes)
+      return refused('PASTE_ON_WBS', `Row ${onNode + 1} of what is pasted would fall on a WBS node. Paste onto activities, or below the last one. Nothing was pasted.`);
+    // New rows go below the last one written over, or below the given one, or to the end; together, since each alone would look for its place among all.
+    const fresh = texts.flatMap((_, i) => (rows[i] ? [] : [i]));
+    if (fresh.length > 0) {
+      const no = take(addActivities(doc, rows.filter((r): r is RowRef => r !== null).pop() ?? below, fresh.length, newId), `Row ${fresh[0]! + 1}`);
+      if (no) return no;
+    }
+    let next = 0;
+    const targets = texts.map((_, i): RowRef => rows[i] ?? { kind: 'activity', id: made[next++]! });
     /** A field whose cells were passed over, since these rows do not hold it. */
     let passed: Field | undefined;
-    const ofNodes = keys.some((k) => k !== null && fieldOf(doc, k)?.readNode !== undefined);
-    for (let i = 0; i < texts.length; i++) {
-      const row = rows[i];
-      if (row?.kind === 'wbs' && !ofNodes)
-        return refused('PASTE_ON_WBS', `Row ${i + 1} of what is pasted would fall on a WBS node. Paste onto activities, or below the last one. Nothing was pasted.`);
-      if (row) {
-        targets.push(row);
-        continue;
-      }
-      const o = addActivity(doc, last, {}, newId);
-      const no = take(o, `Row ${i + 1}`);
-      if (no) return no;
-      last = { kind: 'activity', id: o.ok ? (o.made?.[0] as string) : '' };
-      targets.push(last);
-    }
     // Links after everything else, since they may name rows further down; numbers and types before, since the rest rests on them.
     const order = (key: string | null): number => (key === 'code' || key === 'type' ? 0 : key !== null && fieldOf(doc, key)?.kind === 'links' ? 2 : 1);
     const cells = texts.flatMap((line, i) => line.map((text, j) => ({ i, key: keys[j] ?? null, text }))).sort((a, b) => order(a.key) - order(b.key));
