@@ -51,6 +51,9 @@ const OPENED = `(() => {
   requestAnimationFrame(look);
 })()`;
 
+/** Milliseconds after scrolling in which rows stand in their order in the page again. */
+const RESTED = 450;
+
 interface Timed {
   ms: number;
   parts: { network: number; passes: number; view: number; worker: number; whole: number } | null;
@@ -110,7 +113,7 @@ async function measure(page: Page, limits: { edit: number; bulk: number; open: n
     6,
     async (i) => {
       await page.locator('.plan-scroll').evaluate((el, y) => (el.scrollTop = y), 1400 + i * 800);
-      await page.waitForTimeout(200);
+      await page.waitForTimeout(RESTED);
       await select(2, 20);
     },
     'window.counts()',
@@ -134,7 +137,7 @@ async function measure(page: Page, limits: { edit: number; bulk: number; open: n
   }`);
   // Twenty activities of one floor: a WBS node among them would bring its own.
   await page.locator('.plan-scroll').evaluate((el) => (el.scrollTop = 0));
-  await page.waitForTimeout(200);
+  await page.waitForTimeout(RESTED);
   await select(0, 20);
   await clip(20);
   await many('paste 20 rows', limits.edit, 6, async () => void (await code.nth(4).click()), 'window.counts()', paste);
@@ -156,7 +159,7 @@ async function measure(page: Page, limits: { edit: number; bulk: number; open: n
   await clip(500);
   await many('paste 500 rows', limits.bulk, 2, async () => void (await code.nth(2).click()), 'window.counts()', paste);
   await page.locator('.plan-scroll').evaluate((el) => (el.scrollTop = 0));
-  await page.waitForTimeout(200);
+  await page.waitForTimeout(RESTED);
   await code.nth(2).click();
   for (let i = 0; i < 50; i++) await page.keyboard.press('Shift+PageDown');
   await many(
@@ -172,7 +175,7 @@ async function measure(page: Page, limits: { edit: number; bulk: number; open: n
   await many('undo of one level up', limits.bulk, 1, async () => undefined, "document.querySelector('.header-actions [aria-label^=Undo]').getAttribute('aria-label')", undoKey);
   const top = async (): Promise<void> => {
     await page.locator('.plan-scroll').evaluate((el) => (el.scrollTop = 0));
-    await page.waitForTimeout(200);
+    await page.waitForTimeout(RESTED);
     await code.nth(2).click();
   };
   await top();
@@ -192,14 +195,14 @@ async function measure(page: Page, limits: { edit: number; bulk: number; open: n
   await many('each of 40 to each of 40', limits.bulk, 1, ready, 'window.counts()', take);
   await undone('each of 40 to each of 40');
   await page.locator('.plan-scroll').evaluate((el) => (el.scrollTop = 0));
-  await page.waitForTimeout(200);
+  await page.waitForTimeout(RESTED);
   await page.locator('.sheet .row.wbs .cell[data-column=code]').nth(1).click();
   await page.keyboard.press('r');
   await page.getByLabel('Names of the copies').fill('{name} {1..10}');
   await many('replicate 1,000 rows', limits.bulk, 1, ready, 'window.counts()', take);
   await undone('replicate 1,000 rows');
   await page.locator('.plan-scroll').evaluate((el) => (el.scrollTop = 0));
-  await page.waitForTimeout(200);
+  await page.waitForTimeout(RESTED);
   await code.first().click();
   await many('delete all', limits.bulk, 1, async () => void (await page.keyboard.press('Control+a')), 'window.counts()', "window.press('Delete', { ctrlKey: true })");
   await many('undo of all', limits.bulk, 1, async () => undefined, 'window.counts()', "window.press('z', { ctrlKey: true })");
@@ -209,11 +212,9 @@ async function measure(page: Page, limits: { edit: number; bulk: number; open: n
   };
   await page.waitForTimeout(1500);
   await worst('scrolling three rows a frame', "document.querySelector('.plan-scroll').scrollTop += 78");
-  await page.locator('.plan-scroll').evaluate((el) => (el.scrollTop = 0));
-  await code.nth(2).click();
+  await top();
   await worst('Shift+PageDown held down', "window.press('PageDown', { shiftKey: true })");
-  await page.locator('.plan-scroll').evaluate((el) => (el.scrollTop = 0));
-  await code.nth(2).click();
+  await top();
   await page.keyboard.press('Alt+z');
   await page.waitForTimeout(500);
   await worst(

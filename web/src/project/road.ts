@@ -119,6 +119,11 @@ export class Road {
     return this.synced.pending.length;
   }
 
+  /** Says that something waits which is written down and sent in a moment. */
+  begins(): void {
+    if (this.state.state !== 'offline' && this.state.state !== 'blocked') this.set({ state: 'saving', pending: this.pending });
+  }
+
   /** Sends what waits, oldest first, one at a time; waits and tries again while the server is away. */
   async send(): Promise<void> {
     if (this.sending || this.closed) return;
@@ -126,7 +131,7 @@ export class Road {
     let wait = 400;
     while (this.pending > 0 && !this.closed) {
       const batch = this.synced.pending[0]!;
-      if (this.state.state !== 'offline' && this.state.state !== 'blocked') this.set({ state: 'saving', pending: this.pending });
+      this.begins();
       const reply = await call<{ revision: number }>('POST', `/projects/${this.id}/changes`, { revision: this.synced.revision, batch });
       if (reply.ok) {
         wait = 400;

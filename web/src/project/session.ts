@@ -194,9 +194,12 @@ export class ProjectSession {
       this.road.keep();
       void this.road.send();
     };
-    // A large act is shown before it is written down and sent: both copy all of its rows.
+    // A large act is on the screen before it is written down and sent: both copy all of its rows, for seconds.
     if (batch.changes.length < LARGE_ACT) keep();
-    else setTimeout(keep);
+    else {
+      this.road.begins();
+      void drawn().then(keep);
+    }
   }
 
   /** Acts of this window, in their order: undo and redo follow from them. */
