@@ -140,3 +140,13 @@ test.each<[string, (doc: Document, rows: RowRef[]) => ReturnType<typeof moveRows
   expect(o.ok && o.changes.map((c) => c.id)).toEqual(rows.map((r) => r.id));
   mustBack(doc, o);
 });
+
+test('where there is no room between two nodes, those that came out of the one before keep their places, too', () => {
+  const doc = documentOf({ activities: ['a0', 'a1', 'a2'].map((id): [string, string] => [id, '1d']) });
+  [0, 10, 10 + 2e-15].forEach((rank, i) => nodeInto(doc, `w${i}`, null, rank));
+  putInto(doc, 'a0', 'w0', 0);
+  putInto(doc, 'a1', 'w0', 1);
+  putInto(doc, 'a2', 'w1', 0);
+  mustBack(doc, levelUp(doc, refs(['a0', 'a1', 'a2'])));
+  expect(listsOf(doc).get('')).toEqual(['w0', 'a0', 'a1', 'w1', 'a2', 'w2']);
+});
