@@ -104,14 +104,15 @@ export const SheetRow = memo(
             const at = p.activeColumn === key;
             const cell = { role: 'gridcell', 'aria-colindex': n + 1, id: at ? `cell-${row.id}-${key}` : undefined, 'data-column': key };
             const active = at ? ' active' : '';
+            const named = key === 'name';
+            const style = named ? { width, paddingLeft: 10 + indent(row) } : { width };
             if (p.editing?.row === row.id && p.editing.column === key)
               return (
-                <div key={key} {...cell} className={`${column.classes}${active} editing`} style={{ width }}>
-                  {key === 'name' && wbs && row.depth >= 0 && <Twist {...p} text="" />}
+                <div key={key} {...cell} className={`${column.classes}${active} editing`} style={style}>
+                  {named && wbs && row.depth >= 0 && <Twist {...p} text="" />}
                   <EditorIn {...p} editing={p.editing} />
                 </div>
               );
-            const named = key === 'name';
             const plain = !named || (!wbs && p.marks === '');
             const room = width - (named ? indent(row) + 40 : 0);
             return (
@@ -119,7 +120,7 @@ export const SheetRow = memo(
                 key={key}
                 {...cell}
                 className={`${column.classes}${active}${plain ? '' : ' with-signs'}${hasRoom(text, room) ? '' : ' clips'}${text === MIXED ? ' muted' : ''}${toneOf(key, text, p.critical)}`}
-                style={named ? { width, paddingLeft: 10 + indent(row) } : { width }}
+                style={style}
                 title={mayBeCut(text, room) ? text : undefined}
               >
                 {plain ? text : <NameIn {...p} text={text} />}
