@@ -3,7 +3,7 @@
  * show. The same figures as the rows of parts.ts added up, which the tests hold together.
  */
 import { figuresOf } from '../load/figures.ts';
-import { loadOne, standingAt } from '../load/pieces.ts';
+import { loadOne, standingAt, standsAs } from '../load/pieces.ts';
 import { assignedTo, assigneeOf } from '../model/assigned.ts';
 import { indexOf } from '../model/doc-index.ts';
 import type { Document } from '../model/document.ts';
@@ -68,13 +68,13 @@ interface Kept {
 const made = new WeakMap<Computed, Costs>();
 const memory = new WeakMap<Document, Kept>();
 
-/** Whether what was found of an activity is true of it now. */
-const holds = (known: Known, a: Activity, standing: Stand['standing'], start: number, finish: number): boolean =>
-  known.a === a &&
-  known.state === standing.state &&
-  known.d === standing.d &&
-  known.r === standing.r &&
-  (known.exact ? known.start === start && known.finish === finish : start >= known.low && finish <= known.high);
+/** Whether what was found of an activity is true of it now. Makes nothing: it is asked of every activity after each edit. */
+function holds(known: Known, a: Activity, r: Computed, k: number): boolean {
+  if (known.a !== a || !standsAs(r, k, known)) return false;
+  const start = r.early.start[k]!;
+  const finish = r.early.finish[k]!;
+  return known.exact ? known.start === start && known.finish === finish : start >= known.low && finish <= known.high;
+}
 
 /** Costs of every activity of a computed plan; made once for a computation, and what did not change since the last one is kept: the whole list where nothing did. */
 export function costsOf(doc: Document, r: Computed): Costs {
@@ -84,6 +84,9 @@ export function costsOf(doc: Document, r: Computed): Costs {
   made.set(r, costs);
   return costs;
 }
+
+/** Whether that is what stands at a place. Not a function within the loop: that would make a scope for each activity. */
+const same = (costs: Costs, i: number, sums: Sums): boolean => kinds.every((kind) => costs[kind][i] === sums[kind]);
 
 function findCosts(doc: Document, r: Computed): Costs {
   const { network: net } = r;
@@ -104,19 +107,19 @@ function findCosts(doc: Document, r: Computed): Costs {
     const expenses = inPlace && known ? known.expenses : index.expensesOf(a.id);
     if (!known && assignments.length === 0 && expenses.length === 0 && a.cost === 0) continue;
     const k = net.nodeOf[i]!;
-    const standing = standingAt(r, k);
-    const [start, finish] = [r.early.start[k]!, r.early.finish[k]!];
-    if (inPlace && known && holds(known, a, standing, start, finish)) continue;
+    if (inPlace && known && holds(known, a, r, k)) continue;
     known = kept.known.get(a.id);
-    if (!known || known.assignments !== assignments || known.expenses !== expenses || !holds(known, a, standing, start, finish)) {
-      known = { a, assignments, expenses, ...standing, start, finish, dataDate: net.dataDate, low: -Infinity, high: Infinity, exact: false, sums: { ...none } };
+    if (!known || known.assignments !== assignments || known.expenses !== expenses || !holds(known, a, r, k)) {
+      const standing = standingAt(r, k);
+      const dates = { start: r.early.start[k]!, finish: r.early.finish[k]! };
+      known = { a, assignments, expenses, ...standing, ...dates, dataDate: net.dataDate, low: -Infinity, high: Infinity, exact: false, sums: { ...none } };
       add(doc, r, k, known, standing, tariffs);
       kept.known.set(a.id, known);
     }
     kept.at[i] = known;
     const { sums } = known;
     const shown = out ?? kept.costs;
-    if (kinds.every((kind) => shown[kind][i] === sums[kind])) continue;
+    if (same(shown, i, sums)) continue;
     out ??= copyOf(kept.costs);
     for (const kind of kinds) out[kind][i] = sums[kind];
   }

@@ -16,34 +16,39 @@ const whereIs = (a: Activity, x?: Assignment): Place =>
 export function assignmentProblems(doc: Document, r: Computed): Problem[] {
   const out: Problem[] = [];
   const net = r.network;
-  net.rows.forEach((a, i) => {
+  for (let i = 0; i < net.size; i++) {
+    const a = net.rows[i]!;
     if (a.basis === 'productionRate') rateProblem(r, a, i, out);
-    if (doc.assignments.size === 0) return;
-    const list = assignedTo(doc, a, (x, why) => {
-      const who = assigneeOf(doc, x)?.name ?? 'somebody unknown';
-      out.push(problem('ASSIGNMENT_SET_ASIDE', `${labelOf(a)}: the assignment of ${who} was set aside; ${why}.`, whereIs(a, x)));
-    });
-    if (list.length === 0) return;
-    const standing = standingAt(r, net.nodeOf[i]!);
-    for (const x of list) {
-      const aside = asideOf(a, x, standing.state);
-      if (aside) out.push(warning('PROGRESS_SET_ASIDE', `${labelOf(a)}, ${assigneeOf(doc, x)?.name ?? ''}: ${aside}.`, whereIs(a, x)));
-      if (!agrees(doc, a, x))
-        out.push(
-          warning(
-            'WORK_DISAGREES',
-            `${labelOf(a)}, ${assigneeOf(doc, x)?.name ?? ''}: units, work and duration do not agree; work and duration count as they are. Type one of them again.`,
-            whereIs(a, x),
-          ),
-        );
-    }
-    if (a.type === 'task' && a.basis === 'fixedWork') {
-      const d = durationByWork(doc, a);
-      if (d !== undefined && d !== a.duration && list.every((x) => agrees(doc, a, x)) && !list.some((x) => drives(doc, x) && roundedDown(x, a.duration)))
-        out.push(warning('WORK_DISAGREES', `${labelOf(a)}: its duration is not what its work takes; it counts as it is. Type the duration or the work again.`, whereIs(a)));
-    }
-  });
+    if (doc.assignments.size > 0) problemsOf(doc, r, a, i, out);
+  }
   return out;
+}
+
+/** Problems of what is assigned to one activity. A function of its own, since what hears of what is set aside would make a scope for each activity of a plan without any. */
+function problemsOf(doc: Document, r: Computed, a: Activity, i: number, out: Problem[]): void {
+  const list = assignedTo(doc, a, (x, why) => {
+    const who = assigneeOf(doc, x)?.name ?? 'somebody unknown';
+    out.push(problem('ASSIGNMENT_SET_ASIDE', `${labelOf(a)}: the assignment of ${who} was set aside; ${why}.`, whereIs(a, x)));
+  });
+  if (list.length === 0) return;
+  const standing = standingAt(r, r.network.nodeOf[i]!);
+  for (const x of list) {
+    const aside = asideOf(a, x, standing.state);
+    if (aside) out.push(warning('PROGRESS_SET_ASIDE', `${labelOf(a)}, ${assigneeOf(doc, x)?.name ?? ''}: ${aside}.`, whereIs(a, x)));
+    if (!agrees(doc, a, x))
+      out.push(
+        warning(
+          'WORK_DISAGREES',
+          `${labelOf(a)}, ${assigneeOf(doc, x)?.name ?? ''}: units, work and duration do not agree; work and duration count as they are. Type one of them again.`,
+          whereIs(a, x),
+        ),
+      );
+  }
+  if (a.type === 'task' && a.basis === 'fixedWork') {
+    const d = durationByWork(doc, a);
+    if (d !== undefined && d !== a.duration && list.every((x) => agrees(doc, a, x)) && !list.some((x) => drives(doc, x) && roundedDown(x, a.duration)))
+      out.push(warning('WORK_DISAGREES', `${labelOf(a)}: its duration is not what its work takes; it counts as it is. Type the duration or the work again.`, whereIs(a)));
+  }
 }
 
 function rateProblem(r: Computed, a: Activity, i: number, out: Problem[]): void {

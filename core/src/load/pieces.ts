@@ -54,6 +54,17 @@ export function standingAt(r: Computed, k: number): Standing {
   return { state: stateNames[state], d: net.duration[k]!, r: state === State.finished ? 0 : net.length[k]! };
 }
 
+/** Whether the activity of a node stands as it did. Asked of every activity after each edit, so that nothing is made for it. */
+export function standsAs(r: Computed, k: number, then: Standing): boolean {
+  const net = r.network;
+  if (net.type[k] === Type.levelOfEffort) {
+    const now = standingAt(r, k);
+    return then.state === now.state && then.d === now.d && then.r === now.r;
+  }
+  const state = net.state[k] as 0 | 1 | 2;
+  return then.state === stateNames[state] && then.d === net.duration[k] && then.r === (state === State.finished ? 0 : net.length[k]);
+}
+
 /** Every assignment that counts, in file order of the activities, with early or late dates. Linear. */
 export function loadedOf(doc: Document, r: Computed, late = false): Loaded[] {
   const out: Loaded[] = [];

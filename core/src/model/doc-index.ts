@@ -165,7 +165,10 @@ export class DocIndex {
 
   /** Activities that share their number with another, in groups. */
   sharedCodes(): Activity[][] {
-    return [...this.codes.values()].filter((list) => list.length > 1);
+    const out: Activity[][] = [];
+    // Asked after each edit: an iterator would make an object for each activity.
+    this.codes.forEach((list) => list.length > 1 && out.push(list));
+    return out;
   }
 
   /** Activities that name a calendar themselves. */

@@ -20,7 +20,11 @@ const none: Progress = { state: State.unstarted, actualStart: NONE, actualFinish
 
 /** Judges the actuals of a task or milestone; refused ones are ignored and listed. */
 export function progressOf(a: Activity, dataDate: Instant | null, problems: Problem[]): Progress {
-  if (a.actualStart === null && a.actualFinish === null) return none;
+  return a.actualStart === null && a.actualFinish === null ? none : judge(a, dataDate, problems);
+}
+
+/** Of one with actuals. Apart from the rest, since the function within would make a scope for each activity of a plan that has just begun. */
+function judge(a: Activity, dataDate: Instant | null, problems: Problem[]): Progress {
   if (isSpanning(a)) {
     refuse(a, 'actualStart', 'ACTUAL_NOT_TAKEN', 'takes no actual dates', problems);
     return none;

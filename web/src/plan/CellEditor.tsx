@@ -1,5 +1,6 @@
 import { useEffect, useLayoutEffect, useRef, useState } from 'react';
 import type { Outcome } from '@yellowhammer/core/commands/result';
+import { Fields } from '../app/Fields';
 import type { ColumnKey } from '../app/store';
 import { CellDate } from './CellDate';
 
@@ -72,7 +73,7 @@ export function CellEditor({ editing, handlers, draft, title, list, hint, date }
     handlers.commit(input.current?.value ?? '', then);
   };
   return (
-    <>
+    <Fields>
       <input
         ref={input}
         className={`cell-input${editing.error ? ' wrong' : ''}`}
@@ -128,6 +129,6 @@ export function CellEditor({ editing, handlers, draft, title, list, hint, date }
           {!editing.choices && hint}
         </div>
       )}
-    </>
+    </Fields>
   );
 }

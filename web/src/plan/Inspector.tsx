@@ -2,6 +2,7 @@ import { memo, useDeferredValue, useState } from 'react';
 import { usePlan } from '../app/store';
 import type { WbsNode } from '@yellowhammer/core/model/schema';
 import { PROJECT_ROW, projectRow } from '@yellowhammer/core/outline/outline';
+import { Fields } from '../app/Fields';
 import type { Chosen } from '../app/panel';
 import { useAfterFrame, useSelectionWithDates, useSession, useTopic, useWithDates } from '../project/hooks';
 import { sections } from './panels';
@@ -35,21 +36,23 @@ const Shown = memo(function Shown({ selected, onGo, onPoint }: { selected: strin
   const shown = sections.filter((s) => s.for(chosen, session));
   return (
     <aside className="inspector" aria-label="Inspector" onPointerEnter={() => onPoint(true)} onPointerLeave={() => onPoint(false)}>
-      {activities.length === 0 && !chosen.node && (
-        <>
-          <h2>Nothing selected</h2>
-          <p className="muted">Select an activity to see its dates and why they are what they are. Press ? for the list of keys. What is below belongs to the project.</p>
-        </>
-      )}
-      {shown.map((s) =>
-        s.title === null ? (
-          <s.show key={s.id} {...chosen} />
-        ) : (
-          <Section key={s.id} title={s.title} count={s.count?.(chosen, session)}>
-            <s.show {...chosen} />
-          </Section>
-        ),
-      )}
+      <Fields>
+        {activities.length === 0 && !chosen.node && (
+          <>
+            <h2>Nothing selected</h2>
+            <p className="muted">Select an activity to see its dates and why they are what they are. Press ? for the list of keys. What is below belongs to the project.</p>
+          </>
+        )}
+        {shown.map((s) =>
+          s.title === null ? (
+            <s.show key={s.id} {...chosen} />
+          ) : (
+            <Section key={s.id} title={s.title} count={s.count?.(chosen, session)}>
+              <s.show {...chosen} />
+            </Section>
+          ),
+        )}
+      </Fields>
     </aside>
   );
 });

@@ -20,10 +20,15 @@ const figures = Object.keys({
 } satisfies Record<keyof Rollup, 1>) as (keyof Rollup)[];
 const same = (a: Rollup, b: Rollup): boolean => figures.every((k) => a[k] === b[k]);
 
-export const rollupDelta = (last: Rollups, next: Rollups): RollupDelta => ({
-  changed: new Map([...next].filter(([id, r]) => !last.has(id) || !same(last.get(id) as Rollup, r))),
-  gone: [...last.keys()].filter((id) => !next.has(id)),
-});
+export function rollupDelta(last: Rollups, next: Rollups): RollupDelta {
+  const delta: RollupDelta = { changed: new Map(), gone: [] };
+  for (const [id, r] of next) {
+    const before = last.get(id);
+    if (!before || !same(before, r)) delta.changed.set(id, r);
+  }
+  for (const id of last.keys()) if (!next.has(id)) delta.gone.push(id);
+  return delta;
+}
 
 /** The roll-ups after a delta; those that did not change are the same objects. */
 export function withDelta(last: Rollups, { changed, gone }: RollupDelta): Map<string, Rollup> {

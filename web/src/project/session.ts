@@ -16,7 +16,7 @@ import { indexOf } from '@yellowhammer/core/model/doc-index';
 import { nameOfRow } from '@yellowhammer/core/model/tables';
 import { type BaselineView, type ScheduleView } from '@yellowhammer/core/schedule/view';
 import { call, clientId } from './api';
-import { drawn } from './frames';
+import { drawn, painted } from './frames';
 import { Computing, LARGE_ACT, type Moved } from './computing';
 import { Road, type SyncState } from './road';
 import { alone, claimWindow, openWindows } from './tab';
@@ -190,16 +190,13 @@ export class ProjectSession {
     this.synced.local(batch);
     this.doing = null;
     this.remember([batch]);
-    const keep = (): void => {
+    // What is on the screen is written down and sent, at once when it is there. A large act takes seconds for that, since all
+    // of its rows are copied, and a frame is given to it; a small one takes some milliseconds, while the worker computes.
+    this.road.begins();
+    void (batch.changes.length < LARGE_ACT ? painted() : drawn()).then(() => {
       this.road.keep();
       void this.road.send();
-    };
-    // A large act is on the screen before it is written down and sent: both copy all of its rows, for seconds.
-    if (batch.changes.length < LARGE_ACT) keep();
-    else {
-      this.road.begins();
-      void drawn().then(keep);
-    }
+    });
   }
 
   /** Acts of this window, in their order: undo and redo follow from them. */
