@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react';
 import { linkState, placeOf } from '@yellowhammer/core/schedule/view';
 import { clip, type TimelineProps } from './Bars';
+import { type DrawnLink, keepDrawn } from './link-at';
 import { middleOf } from './rows';
 import { endOf, xOf } from './scale';
 import { linkPath } from './shapes';
@@ -13,7 +14,6 @@ interface Bundle {
   lines: string[];
   /** Where they arrive. */
   dots: string[];
-  hits: ReactNode[];
 }
 
 const dot = (x: number, y: number): string => `M${x - 2} ${y}a2 2 0 1 0 4 0a2 2 0 1 0 -4 0`;
@@ -25,6 +25,8 @@ export function Links(p: TimelineProps) {
   if (!view) return null;
   const bundles = new Map<string, Bundle>();
   const strong: ReactNode[] = [];
+  /** What can be pointed at: quiet lines, then those on top of them. */
+  const [quiet, upper]: [DrawnLink[], DrawnLink[]] = [[], []];
   const seen = new Set<string>();
   const draw = (key: string, from: string, to: string, fromStart: boolean, toFinish: boolean, className: string): void => {
     const [yFrom, yTo] = [middleOf(from, place, p.lanes, heights), middleOf(to, place, p.lanes, heights)];
@@ -39,23 +41,21 @@ export function Links(p: TimelineProps) {
     const chosen = lit || p.selected.has(from) || p.selected.has(to);
     const [x2, y2] = [clip(scale, xOf(scale, t2)), yTo - top];
     const path = linkPath(clip(scale, xOf(scale, t1)), yFrom - top, fromStart, x2, y2, toFinish);
-    // Wider than the line, for the pointer.
-    const hit = <path key={key} data-link={key} className="tl-link-hit" d={path} />;
     if (className === 'tl-link' && !chosen) {
       const end = `${from}${fromStart ? ' start' : ''}`;
-      const bundle = bundles.get(end) ?? { lines: [], dots: [], hits: [] };
+      const bundle = bundles.get(end) ?? { lines: [], dots: [] };
       bundles.set(end, bundle);
       bundle.lines.push(path);
       bundle.dots.push(dot(x2 - 1, y2));
-      bundle.hits.push(hit);
+      quiet.push({ id: key, d: path });
       return;
     }
+    upper.push({ id: key, d: path });
     strong.push(
       <g key={key} data-link={key}>
         {picked && <path className="tl-link-picked" d={path} />}
         <path className={`${className}${chosen ? ' chosen' : ''}${lit ? ' lit' : ''}`} d={path} />
         <path className="tl-arrow" d={dot(x2 - 1, y2)} />
-        {hit}
       </g>,
     );
   };
@@ -77,12 +77,11 @@ export function Links(p: TimelineProps) {
       draw(`carried ${c.from} ${c.to}`, c.from, c.to, false, false, 'tl-link carried');
   }
   return (
-    <g>
+    <g className="tl-links" ref={(g) => keepDrawn(g, [...quiet, ...upper])}>
       {[...bundles].map(([end, b]) => (
         <g key={end} className={b.lines.length >= BUNDLE ? 'tl-bundle' : undefined}>
           <path className="tl-link" d={b.lines.join('')} />
           <path className="tl-arrow quiet" d={b.dots.join('')} />
-          {b.hits}
         </g>
       ))}
       {strong}

@@ -11,6 +11,7 @@ import { type ColumnKey, usePlan } from '../app/store';
 import { type CellContext, showText } from './columns';
 import { LaneNamer } from './LaneNamer';
 import { GhostShape } from './PlanParts';
+import { linkAt } from './link-at';
 import type { Lanes, LinksOf, PlanRow } from './rows';
 import { type Scale, xOf } from './scale';
 import type { Selected } from './selected';
@@ -205,7 +206,7 @@ export function PlanBody(p: Props) {
         onPointerDown={p.drag.onPointerDown}
         onPointerMove={(e) => {
           p.drag.onPointerMove(e);
-          const id = e.buttons === 0 ? (e.target as Element).closest<SVGElement>('[data-link]')?.dataset['link'] : undefined;
+          const id = e.buttons === 0 ? linkAt(e) : undefined;
           if (id === undefined || !p.context.doc.links.has(id)) setPointedLink(null);
           else setPointedLink((l) => (l?.id === id ? l : { id, clientX: e.clientX, clientY: e.clientY }));
         }}

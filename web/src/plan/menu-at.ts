@@ -5,6 +5,7 @@ import { nameOfRow } from '@yellowhammer/core/model/tables';
 import type { MenuAt } from '../commands/CommandMenu';
 import { columnOf } from './columns';
 import { type RowHeights, rowKinds } from '@yellowhammer/core/outline/heights';
+import { linkAt } from './link-at';
 import type { PlanRow } from './rows';
 
 interface Around {
@@ -21,7 +22,7 @@ export function menuAt(e: React.MouseEvent, { rows, heights, body, doc }: Around
   const at = { x: e.clientX, y: e.clientY };
   const head = target.closest<HTMLElement>('.head-cell')?.dataset['column'];
   if (head) return { ...at, where: 'head', title: columnOf(doc, head)?.title ?? head, column: head };
-  const link = target.closest<SVGElement>('[data-link]')?.dataset['link'];
+  const link = linkAt(e);
   const known = link === undefined ? undefined : doc.links.get(link);
   if (known) return { ...at, where: 'link', title: `${nameOfRow('links', known, doc)} (${known.type})`, link: known.id };
   if (!target.closest('.plan-scroll')) return undefined;

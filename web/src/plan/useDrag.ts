@@ -15,6 +15,7 @@ import { newId } from '../project/hooks';
 import type { ProjectSession } from '../project/session';
 import { halfOf, type Hover, markAt, partAt, type Part } from './parts';
 import type { RowHeights } from '@yellowhammer/core/outline/heights';
+import { linkAt } from './link-at';
 import { inStack, type Lanes, type LinksOf, middleOf, type PlanRow } from './rows';
 import { type Scale, tOf, xOf } from './scale';
 
@@ -358,7 +359,7 @@ export function useDrag(args: Args): DragWork {
     const { session, onPick, onPickLink, rows } = now.current;
     const under = hoverAt(at, e);
     setHover(null);
-    const link = under?.part ? undefined : (e.target as Element).closest<SVGElement>('[data-link]')?.dataset['link'];
+    const link = under?.part ? undefined : linkAt(e);
     if (link !== undefined && session.doc.links.has(link)) return onPickLink(link);
     const base = { t0: tOf(now.current.scale, at.x), y0: at.y, row: at.row, fromStart: false, lane: null };
     // Beside a bar of a lane is ground to draw on; a link is drawn from the mark itself, or anywhere there with Alt.
