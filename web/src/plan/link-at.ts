@@ -24,8 +24,8 @@ export function linkAt(e: { target: EventTarget | null; clientX: number; clientY
   const own = target.closest<SVGElement>('[data-link]')?.dataset['link'];
   const group = own === undefined ? target.closest('.timeline')?.querySelector<SVGGElement>('.tl-links') : null;
   const picture = group?.ownerSVGElement;
-  // What lies over the picture (a tip, a question) hides the lines below it.
-  if (!group || !picture || !(picture.contains(target) || target.matches('.timeline, .timeline-row'))) return own;
+  // What lies over the picture (a tip, a question) hides the lines below it, and a bar is meant before a line that ends at it.
+  if (!group || !picture || target.closest('[data-part=body]') || !(picture.contains(target) || target.matches('.timeline, .timeline-row'))) return own;
   pen ??= document.createElement('canvas').getContext('2d');
   if (!pen) return undefined;
   pen.lineWidth = WIDTH;
