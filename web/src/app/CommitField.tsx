@@ -1,5 +1,5 @@
 import { TextInput, type TextInputProps } from '@mantine/core';
-import { useState } from 'react';
+import { type ChangeEvent, type KeyboardEvent, memo, useRef, useState } from 'react';
 
 interface Props extends Omit<TextInputProps, 'value' | 'onChange' | 'onBlur' | 'onKeyDown' | 'error'> {
   value: string;
@@ -25,23 +25,27 @@ export function CommitField({ value, onCommit, of, ...rest }: Props) {
     setError(wrong);
     if (wrong === null) setText(null);
   };
-  return (
-    <TextInput
-      {...rest}
-      value={text ?? value}
-      error={error}
-      onChange={(e) => {
-        setText(e.currentTarget.value);
-        setError(null);
-      }}
-      onBlur={commit}
-      onKeyDown={(e) => {
-        if (e.key === 'Enter') commit();
-        if (e.key === 'Escape') {
-          setText(null);
-          setError(null);
-        }
-      }}
-    />
-  );
+  const now = useRef(commit);
+  now.current = commit;
+  // The same functions for all time: a field that shows what it showed is not drawn anew.
+  const [hands] = useState(() => {
+    const typed = (next: string | null): void => {
+      setText(next);
+      setError(null);
+    };
+    return {
+      onChange: (e: ChangeEvent<HTMLInputElement>) => typed(e.currentTarget.value),
+      onBlur: () => now.current(),
+      onKeyDown: (e: KeyboardEvent) => {
+        if (e.key === 'Enter') now.current();
+        if (e.key === 'Escape') typed(null);
+      },
+    };
+  });
+  return <Shown {...rest} value={text ?? value} error={error} {...hands} />;
 }
+
+/** A dozen of these are most of what going to another row draws, and few of them say something else there. */
+const Shown = memo(function Shown(props: TextInputProps) {
+  return <TextInput {...props} />;
+});

@@ -34,8 +34,8 @@ interface InputProps {
   text: string | null;
   /** What is chosen from, a line each; null where it is typed. */
   choices: string | null;
-  /** Changes with what is selected: what was being typed belongs to the rows before. */
-  of: string;
+  /** Changes with what is selected: what was being typed belongs to the rows before. Undefined where nothing is typed. */
+  of: string | undefined;
   onCommit: (f: Field, text: string) => string | null;
 }
 
@@ -103,9 +103,10 @@ function FieldGrid({ activities, made }: Pick<Chosen, 'activities'> & { made: bo
       )}
       {[...fieldsOf(doc).values()]
         .filter((f) => f.inspector && (f.stored === 'values') === made)
-        .map((f) => (
-          <FieldInput key={f.key} f={f} text={shared(doc, activities, f, session.view)} choices={choicesOf(f)} of={of} onCommit={commit} />
-        ))}
+        .map((f) => {
+          const choices = choicesOf(f);
+          return <FieldInput key={f.key} f={f} text={shared(doc, activities, f, session.view)} choices={choices} of={choices === null ? of : undefined} onCommit={commit} />;
+        })}
     </div>
   );
 }
