@@ -64,10 +64,17 @@ export function Shell() {
   const session = opening?.session;
   useEffect(() => {
     const ask = (e: BeforeUnloadEvent): void => {
+      session?.flush();
       if (session && session.sync.pending > 0) e.preventDefault();
     };
+    // Not every browser asks: a phone only says that the page goes.
+    const leave = (): void => session?.flush();
     window.addEventListener('beforeunload', ask);
-    return () => window.removeEventListener('beforeunload', ask);
+    window.addEventListener('pagehide', leave);
+    return () => {
+      window.removeEventListener('beforeunload', ask);
+      window.removeEventListener('pagehide', leave);
+    };
   }, [session]);
   useEffect(() => {
     // What closed windows left for other projects.

@@ -16,7 +16,7 @@ import { indexOf } from '@yellowhammer/core/model/doc-index';
 import { nameOfRow } from '@yellowhammer/core/model/tables';
 import { type BaselineView, type ScheduleView } from '@yellowhammer/core/schedule/view';
 import { call, clientId } from './api';
-import { drawn, painted } from './frames';
+import { drawn } from './frames';
 import { Computing, LARGE_ACT, type Moved } from './computing';
 import { Road, type SyncState } from './road';
 import { alone, claimWindow, openWindows } from './tab';
@@ -72,6 +72,8 @@ export class ProjectSession {
   /** The act of this window that is being applied. */
   private doing: Batch | null = null;
   private watch: ReturnType<typeof setInterval> | undefined;
+  /** Whether something was done that is not written down yet. */
+  private unkept = false;
 
   private constructor(id: string, opened: Opened, rawWorker: Worker, worker: Remote<WorkerApi>, store: UnsentStore) {
     this.id = id;
@@ -128,6 +130,7 @@ export class ProjectSession {
   }
 
   close(): void {
+    this.flush();
     this.closed = true;
     this.computing.close();
     clearInterval(this.watch);
@@ -190,13 +193,19 @@ export class ProjectSession {
     this.synced.local(batch);
     this.doing = null;
     this.remember([batch]);
-    // What is on the screen is written down and sent, at once when it is there. A large act takes seconds for that, since all
-    // of its rows are copied, and a frame is given to it; a small one takes some milliseconds, while the worker computes.
+    this.unkept = true;
+    // A large act is on the screen before it is written down and sent: both copy all of its rows, for seconds.
+    if (batch.changes.length < LARGE_ACT) return this.flush();
     this.road.begins();
-    void (batch.changes.length < LARGE_ACT ? painted() : drawn()).then(() => {
-      this.road.keep();
-      void this.road.send();
-    });
+    void drawn().then(() => this.flush());
+  }
+
+  /** Writes down and sends what was done; what waits for its frame, too, where somebody leaves the page or the project before that. */
+  flush(): void {
+    if (!this.unkept) return;
+    this.unkept = false;
+    this.road.keep();
+    void this.road.send();
   }
 
   /** Acts of this window, in their order: undo and redo follow from them. */

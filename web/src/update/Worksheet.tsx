@@ -9,6 +9,7 @@ import { progressPoint } from '@yellowhammer/core/rollup/progress-line';
 import { placeOf, type ScheduleView } from '@yellowhammer/core/schedule/view';
 import { formatDuration, parseDuration } from '@yellowhammer/core/time/duration';
 import { DateField } from '../app/DateField';
+import { Fields } from '../app/Fields';
 import { finishText, signedDays } from '../app/format';
 import { type Scale, xOf } from '../plan/scale';
 import { Ruler } from '../plan/Timeline';
@@ -111,40 +112,42 @@ export function Worksheet(p: WorksheetProps) {
         else p.onUndo();
       }}
     >
-      <div className="work-row work-head">
-        <span />
-        <span>Due in this window</span>
-        <span className="right">Started</span>
-        <span className="right">Finished</span>
-        <span className="right">Remaining</span>
-        <span className="right">Done</span>
-        <span />
-        <span className="right">Ahead</span>
-        <span className="work-time">
-          <Ruler scale={scale} dataDate={p.until} label={finishText(p.until + 1)} />
-        </span>
-      </div>
-      {p.rows.length === 0 && <p className="page-empty muted">Nothing is due in this window. Add what happened all the same with “Report another activity”.</p>}
-      <div style={{ position: 'relative', height: virtual.getTotalSize() }}>
-        {virtual.getVirtualItems().map((v) => {
-          const item = items[v.index]!;
-          const style = { position: 'absolute', top: v.start, left: 0, right: 0, height: v.size } as const;
-          if (item.kind === 'heading') {
-            const open = item.ids.filter((id) => !p.draft.entries[id] && p.proposals.has(id));
-            return (
-              <h3 key={`h ${item.group}`} className="work-group" style={style}>
-                {groupNames[item.group]} <span className="muted">{item.ids.length}</span>
-                {open.length > 0 && (
-                  <button type="button" className="link-button" onClick={() => p.onTake(open)}>
-                    Take {open.length === 1 ? 'the proposal' : `${open.length} as planned`}
-                  </button>
-                )}
-              </h3>
-            );
-          }
-          return <WorkRow key={item.id} p={p} id={item.id} style={style} wrong={wrong.has(item.id)} scale={scale} step={step} />;
-        })}
-      </div>
+      <Fields>
+        <div className="work-row work-head">
+          <span />
+          <span>Due in this window</span>
+          <span className="right">Started</span>
+          <span className="right">Finished</span>
+          <span className="right">Remaining</span>
+          <span className="right">Done</span>
+          <span />
+          <span className="right">Ahead</span>
+          <span className="work-time">
+            <Ruler scale={scale} dataDate={p.until} label={finishText(p.until + 1)} />
+          </span>
+        </div>
+        {p.rows.length === 0 && <p className="page-empty muted">Nothing is due in this window. Add what happened all the same with “Report another activity”.</p>}
+        <div style={{ position: 'relative', height: virtual.getTotalSize() }}>
+          {virtual.getVirtualItems().map((v) => {
+            const item = items[v.index]!;
+            const style = { position: 'absolute', top: v.start, left: 0, right: 0, height: v.size } as const;
+            if (item.kind === 'heading') {
+              const open = item.ids.filter((id) => !p.draft.entries[id] && p.proposals.has(id));
+              return (
+                <h3 key={`h ${item.group}`} className="work-group" style={style}>
+                  {groupNames[item.group]} <span className="muted">{item.ids.length}</span>
+                  {open.length > 0 && (
+                    <button type="button" className="link-button" onClick={() => p.onTake(open)}>
+                      Take {open.length === 1 ? 'the proposal' : `${open.length} as planned`}
+                    </button>
+                  )}
+                </h3>
+              );
+            }
+            return <WorkRow key={item.id} p={p} id={item.id} style={style} wrong={wrong.has(item.id)} scale={scale} step={step} />;
+          })}
+        </div>
+      </Fields>
     </div>
   );
 }
