@@ -3,53 +3,13 @@
  * Sizes and limits are those of docs/performance.md.
  */
 import { writeProjectFile } from '@yellowhammer/core/model/file';
+import { OPENED, TIMED } from './in-page.ts';
 import { peopledPlan } from './loads.ts';
 import { largePlan } from '@yellowhammer/demo/generate';
 import type { Page } from 'playwright-core';
 import { World } from '../e2e/src/harness.ts';
 
 const quantile = (list: readonly number[], q: number): number => [...list].sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(list.length * q))]!;
-
-// As text: what runs in the page must not be touched by the compiler of this script.
-/** Waits until a reading of the page changes after a deed, to the end of the frame in which it does. */
-const TIMED = `// A message is heard when the frame that is being made has been drawn.
-window.painted = (f) => { const c = new MessageChannel(); c.port1.onmessage = f; c.port2.postMessage(0); };
-window.timed = (reading, deed) => new Promise((done, failed) => {
-  setTimeout(() => failed(new Error('nothing changed on the screen')), 20000);
-  performance.clearMeasures('yellowhammer');
-  const before = reading();
-  const start = performance.now();
-  const look = () => (reading() !== before ? painted(() => done({ ms: performance.now() - start, parts: performance.getEntriesByName('yellowhammer').map((e) => ({ ...e.detail, whole: e.duration }))[0] ?? null })) : requestAnimationFrame(look));
-  deed();
-  requestAnimationFrame(look);
-});
-window.press = (key, more) => document.querySelector('.plan-grid').dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, ...more }));
-window.frames = (n, deed) => new Promise((done) => {
-  const gaps = [];
-  let last = performance.now();
-  const step = () => {
-    const now = performance.now();
-    gaps.push(now - last);
-    last = now;
-    deed();
-    if (gaps.length < n) requestAnimationFrame(step);
-    else done(gaps.slice(5));
-  };
-  requestAnimationFrame(step);
-});
-window.finishOf = () => document.querySelector('.sheet .row:not(.wbs) .cell[data-column=finish]').innerText;
-window.counts = () => document.querySelector('.header-counts').innerText;`;
-
-/** Notes when figures and bars are drawn, in milliseconds from the beginning of the navigation. */
-const OPENED = `(() => {
-  const look = () => {
-    if (!document.querySelector('.figure-value') || !document.querySelector('.tl-bar')) return requestAnimationFrame(look);
-    const c = new MessageChannel();
-    c.port1.onmessage = () => (window.opened = performance.now());
-    c.port2.postMessage(0);
-  };
-  requestAnimationFrame(look);
-})()`;
 
 /** Of fewer the 95th percentile is the longest of all. */
 const OFTEN = 20;
@@ -62,6 +22,16 @@ interface Timed {
   parts: { network: number; passes: number; view: number; worker: number; whole: number } | null;
 }
 
+/** The machine's own pace, which changes from hour to hour: milliseconds of a piece of work in the page that is always the same. */
+async function pace(page: Page): Promise<void> {
+  const all: number[] = [];
+  for (let i = 0; i < 25; i++) {
+    all.push((await page.evaluate('window.fixedWork()')) as number);
+    await page.waitForTimeout(20);
+  }
+  console.log(`  a fixed piece of the browser's work: ${quantile(all.slice(5), 0.5).toFixed(1)} ms, 95th percentile ${quantile(all.slice(5), 0.95).toFixed(1)}`);
+}
+
 async function measure(page: Page, limits: { edit: number; bulk: number; open: number }): Promise<void> {
   const timed = (reading: string, deed: string): Promise<Timed> => page.evaluate(`window.timed(() => ${reading}, () => ${deed})`) as Promise<Timed>;
   const settle = (): Promise<void> =>
@@ -71,6 +41,7 @@ async function measure(page: Page, limits: { edit: number; bulk: number; open: n
   const say = (what: string, ms: number, limit: number, more = ''): void =>
     console.log(`  ${what}: ${Math.round(ms)} ms (limit ${limit}; ${(ms / empty).toFixed(1)} empty frames)${ms > limit ? '  OVER' : ''}${more}`);
   console.log(`  an empty frame: ${empty.toFixed(1)} ms`);
+  await pace(page);
 
   const cell = page.locator('.sheet .row:not(.wbs) .cell[data-column=duration]').first();
   const edits: Timed[] = [];
@@ -243,6 +214,7 @@ async function measure(page: Page, limits: { edit: number; bulk: number; open: n
   if ((await page.locator('.ghost-bar').count()) === 0) throw new Error('no bar was dragged');
   await page.keyboard.press('Escape');
   await page.mouse.up();
+  await pace(page);
 }
 
 /** Grouping, sorting, filtering and switching views, from the key or click to the drawn frame. */

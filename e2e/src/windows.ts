@@ -271,6 +271,22 @@ journey('ten thousand activities in the same interface', async (w) => {
   );
   await plan.saved();
   equal((await w.api<{ label: string }[]>(`/projects/${id}/log`)).at(0)?.label, 'Delete 10000 activities and 625 WBS nodes', 'what is in the log');
+  // Nor is it lost where somebody leaves the page in the moment of it, before anything was drawn.
+  page.once('dialog', (d) => void d.accept());
+  await page.evaluate(() => {
+    window.requestAnimationFrame = () => 0;
+    document.querySelector('.plan-grid')?.dispatchEvent(new KeyboardEvent('keydown', { key: 'z', ctrlKey: true, bubbles: true }));
+    setTimeout(() => (location.href = 'about:blank'));
+  });
+  await page.waitForURL('about:blank');
+  await page.goto(`${w.url}/p/${id}/plan`);
+  await until(
+    'the plan with its rows again',
+    () => counts.innerText(),
+    (t) => t.includes(' 10000 activities'),
+    30_000,
+  );
+  await plan.saved();
 });
 
 journey('every workspace of the demo, light and dark, narrow and wide', async (w) => {

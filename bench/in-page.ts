@@ -1,0 +1,56 @@
+/** What the bench runs in the page. As text: the compiler of the bench must not touch it. */
+
+/** Waits until a reading of the page changes after a deed, to the end of the frame in which it does. */
+export const TIMED = `// A message is heard when the frame that is being made has been drawn.
+window.painted = (f) => { const c = new MessageChannel(); c.port1.onmessage = f; c.port2.postMessage(0); };
+window.timed = (reading, deed) => new Promise((done, failed) => {
+  setTimeout(() => failed(new Error('nothing changed on the screen')), 20000);
+  performance.clearMeasures('yellowhammer');
+  const before = reading();
+  const start = performance.now();
+  const look = () => (reading() !== before ? painted(() => done({ ms: performance.now() - start, parts: performance.getEntriesByName('yellowhammer').map((e) => ({ ...e.detail, whole: e.duration }))[0] ?? null })) : requestAnimationFrame(look));
+  deed();
+  requestAnimationFrame(look);
+});
+window.press = (key, more) => document.querySelector('.plan-grid').dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, ...more }));
+window.frames = (n, deed) => new Promise((done) => {
+  const gaps = [];
+  let last = performance.now();
+  const step = () => {
+    const now = performance.now();
+    gaps.push(now - last);
+    last = now;
+    deed();
+    if (gaps.length < n) requestAnimationFrame(step);
+    else done(gaps.slice(5));
+  };
+  requestAnimationFrame(step);
+});
+// Always the same: four hundred rows made, laid out and taken away.
+window.fixedWork = () => {
+  const start = performance.now();
+  const box = document.createElement('div');
+  box.style.cssText = 'position:fixed;left:-3000px;width:900px';
+  for (let i = 0; i < 400; i++) {
+    const row = document.createElement('div');
+    for (const text of ['Row ' + i, '10d', '2 Mar 26']) row.appendChild(document.createElement('span')).textContent = text;
+    box.append(row);
+  }
+  document.body.append(box);
+  box.getBoundingClientRect();
+  box.remove();
+  return performance.now() - start;
+};
+window.finishOf = () => document.querySelector('.sheet .row:not(.wbs) .cell[data-column=finish]').innerText;
+window.counts = () => document.querySelector('.header-counts').innerText;`;
+
+/** Notes when figures and bars are drawn, in milliseconds from the beginning of the navigation. */
+export const OPENED = `(() => {
+  const look = () => {
+    if (!document.querySelector('.figure-value') || !document.querySelector('.tl-bar')) return requestAnimationFrame(look);
+    const c = new MessageChannel();
+    c.port1.onmessage = () => (window.opened = performance.now());
+    c.port2.postMessage(0);
+  };
+  requestAnimationFrame(look);
+})()`;
