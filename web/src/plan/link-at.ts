@@ -1,6 +1,6 @@
 /**
  * Which dependency line lies under the pointer. Quiet lines are drawn as bundles, so it is asked of their shapes, and only
- * where somebody points: a line of its own for each to be hit by would be half of what a frame has to lay out.
+ * where somebody points: a second path for each, to be hit by, would be laid out in every frame.
  */
 
 /** A line as it is drawn, in pixels of the timeline's window. */
