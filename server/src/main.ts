@@ -29,6 +29,8 @@ const server = app.listen(port, '127.0.0.1', () => {
   console.log(`Yellowhammer is at http://localhost:${port}`);
   if (!db.readonly) keepDailyCopy(db, path).catch((e: Error) => console.error(`The daily copy of the database could not be made: ${e.message}`));
 });
+// Longer than whoever is before the server (a proxy, a script) keeps a connection that nobody uses: closed in the moment in which it is used again, it loses a request.
+server.keepAliveTimeout = 75_000;
 server.on('error', (e) => {
   console.error((e as NodeJS.ErrnoException).code === 'EADDRINUSE' ? `Port ${port} is taken. Choose another with PORT=4700.` : e);
   process.exit(1);
