@@ -235,14 +235,23 @@ interface RequestError {
   limit?: number;
 }
 
+/** Answers when the other side has sent all that it sends: an answer before that may never be read, and looks like a server that is away. */
+function whenSent(req: Request, answer: () => void): void {
+  if (req.complete) return answer();
+  req.once('end', answer);
+  req.resume();
+}
+
 // Express tells error handlers by their four arguments.
-export const onError: ErrorRequestHandler = (e: RequestError, _req, res, _next) => {
+export const onError: ErrorRequestHandler = (e: RequestError, req, res, _next) => {
   if (res.headersSent) return void res.destroy();
   if (e instanceof JobFailed) return refuse(res, 422, [e.problem]);
   const database = databaseProblem(e);
   if (database) return refuse(res, 503, [database]);
   if (e.type === 'entity.too.large')
-    return refuse(res, 413, [problem('TOO_LARGE', `That is larger than ${Math.round((e.limit ?? LARGEST_FILE) / 1024 / 1024)} MB, more than is taken here. Nothing was changed.`)]);
+    return whenSent(req, () =>
+      refuse(res, 413, [problem('TOO_LARGE', `That is larger than ${Math.round((e.limit ?? LARGEST_FILE) / 1024 / 1024)} MB, more than is taken here. Nothing was changed.`)]),
+    );
   if (e.type === 'entity.parse.failed') return refuse(res, 400, [problem('NOT_JSON', `This is not readable as JSON: ${e.message ?? ''}. Nothing was changed.`)]);
   if (typeof e.status === 'number' && e.status >= 400 && e.status < 500)
     return refuse(res, e.status, [problem('UNREADABLE', 'The request could not be read as it stands. Nothing was changed.')]);
