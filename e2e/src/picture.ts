@@ -174,7 +174,7 @@ journey('a link is pointed at, selected and deleted; one is drawn to a bar with 
     () => tip.innerText(),
     (t) => t.includes('110 Dig') && t.includes('FS to 130 Cure') && !t.includes('drives'),
   );
-  // Between the lines there is none.
+  // Over a bar there is none: the bar is meant.
   await page.mouse.move(...centre(await bar('a')));
   await until(
     'no tip of a link',

@@ -256,19 +256,20 @@ journey('ten thousand activities in the same interface', async (w) => {
     if (drift.worst > 1.5) throw new Error(`sheet and timeline are ${drift.worst} px apart at ${top}`);
   }
   // A large act is on the screen before it is written down; it is neither lost by a reload at once nor called saved before.
-  const counts = page.locator('.header-counts');
+  const counted = (words: string): Promise<unknown> =>
+    until(
+      `the plan with${words}`,
+      () => page.locator('.header-counts').innerText(),
+      (t) => t.includes(words),
+      30_000,
+    );
   await page.locator('.plan-grid').focus();
   await page.keyboard.press('Control+a');
   await page.keyboard.press('Control+Delete');
   await page.waitForFunction(() => document.querySelector('.header-counts')?.textContent?.includes(' 0 activities') === true, undefined, { polling: 'raf' });
   if ((await page.locator('.computing').innerText()).endsWith('saved')) throw new Error('it is called saved before it was sent');
   await page.reload();
-  await until(
-    'the plan without rows',
-    () => counts.innerText(),
-    (t) => t.includes(' 0 activities'),
-    30_000,
-  );
+  await counted(' 0 activities');
   await plan.saved();
   equal((await w.api<{ label: string }[]>(`/projects/${id}/log`)).at(0)?.label, 'Delete 10000 activities and 625 WBS nodes', 'what is in the log');
   // Nor is it lost where somebody leaves the page in the moment of it, before anything was drawn.
@@ -280,12 +281,7 @@ journey('ten thousand activities in the same interface', async (w) => {
   });
   await page.waitForURL('about:blank');
   await page.goto(`${w.url}/p/${id}/plan`);
-  await until(
-    'the plan with its rows again',
-    () => counts.innerText(),
-    (t) => t.includes(' 10000 activities'),
-    30_000,
-  );
+  await counted(' 10000 activities');
   await plan.saved();
 });
 

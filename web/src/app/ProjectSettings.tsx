@@ -13,7 +13,6 @@ import { newId, useDoc, useSession } from '../project/hooks';
 import { CommitField } from './CommitField';
 import { OwnValues } from './OwnValues';
 import { DateField } from './DateField';
-import { Fields } from './Fields';
 import { longDate } from './format';
 import { usePreview } from './Preview';
 import { BothWays } from './StatusLogicDialog';
@@ -53,152 +52,150 @@ export function ProjectSettings({ opened, onClose }: { opened: boolean; onClose:
   }, [opened, project.code, session.id]);
   return (
     <Drawer opened={opened} onClose={onClose} title="Project settings" position="right" size={380}>
-      <Fields>
-        <div className="form-stack">
-          <TextField label="Name" value={project.name} onChange={(name) => set({ name })} />
-          <TextField label="Short code" value={project.code} onChange={(code) => code.trim() && set({ code: code.trim().slice(0, 40) })} />
-          {twin && (
-            <p className="critical-text">
-              {twin} has the code {project.code}, too. Another one keeps them apart.
-            </p>
-          )}
-          <DateField label="Planned start" value={project.plannedStart} end="start" onChange={(v) => v && preview.ask(setProject(doc, { plannedStart: v }), true)} />
-          <DateField
-            label="Required finish"
-            value={project.requiredFinish}
-            end="finish"
+      <div className="form-stack">
+        <TextField label="Name" value={project.name} onChange={(name) => set({ name })} />
+        <TextField label="Short code" value={project.code} onChange={(code) => code.trim() && set({ code: code.trim().slice(0, 40) })} />
+        {twin && (
+          <p className="critical-text">
+            {twin} has the code {project.code}, too. Another one keeps them apart.
+          </p>
+        )}
+        <DateField label="Planned start" value={project.plannedStart} end="start" onChange={(v) => v && preview.ask(setProject(doc, { plannedStart: v }), true)} />
+        <DateField
+          label="Required finish"
+          value={project.requiredFinish}
+          end="finish"
+          clearable
+          onChange={(v) => set({ requiredFinish: v })}
+          description="The project's own deadline; empty for none"
+        />
+        <Select
+          label="Project's calendar"
+          data={ordered(doc, 'calendars').map((c) => ({ value: c.id, label: c.name }))}
+          value={project.calendarId}
+          onChange={(v) => v && v !== project.calendarId && preview.ask(setProject(doc, { calendarId: v }))}
+        />
+        <Select
+          label="What it is"
+          description="Only live projects count where resources are asked for over all projects"
+          allowDeselect={false}
+          data={stages.map((value) => ({ value, label: stageNames[value] }))}
+          value={project.stage}
+          onChange={(stage) => stage && set({ stage })}
+        />
+        <TextField label="Currency" value={project.currency} onChange={(currency) => set({ currency: currency.slice(0, 10) })} />
+        {doc.pictures.size > 0 && (
+          <Select
+            label="Logo"
+            description="Beside the name on screen, in the list of projects and on paper; pictures are in the Library"
             clearable
-            onChange={(v) => set({ requiredFinish: v })}
-            description="The project's own deadline; empty for none"
+            data={ordered(doc, 'pictures').map((p) => ({ value: p.id, label: p.name }))}
+            value={project.logoId}
+            onChange={(logoId) => set({ logoId })}
+          />
+        )}
+        <OwnValues of="project" row={project} size="sm" />
+        <Baselines />
+        <h3>Numbers of new activities</h3>
+        <Group grow>
+          <NumberInput label="First number" size="sm" min={1} max={1_000_000} value={project.options.numberFrom} onBlur={(e) => number('numberFrom', e.currentTarget.value)} />
+          <NumberInput label="Step" size="sm" min={1} max={1_000} value={project.options.numberStep} onBlur={(e) => number('numberStep', e.currentTarget.value)} />
+        </Group>
+        <p className="muted">New activities count on from the greatest number by this step.</p>
+        <h3>Work and loads</h3>
+        <Group grow>
+          <Select
+            label="Duration basis of new activities"
+            data={bases.map((b) => ({ value: b, label: basisNames[b] }))}
+            value={project.options.basis}
+            onChange={(v) => v && session.run(setOptions(doc, { basis: v as Options['basis'] }))}
           />
           <Select
-            label="Project's calendar"
-            data={ordered(doc, 'calendars').map((c) => ({ value: c.id, label: c.name }))}
-            value={project.calendarId}
-            onChange={(v) => v && v !== project.calendarId && preview.ask(setProject(doc, { calendarId: v }))}
+            label="Weeks of loads begin on"
+            data={weekdayNames.map((label, n) => ({ value: String(n), label }))}
+            value={String(project.options.weekStart)}
+            onChange={(v) => v && session.run(setOptions(doc, { weekStart: Number(v) }))}
           />
-          <Select
-            label="What it is"
-            description="Only live projects count where resources are asked for over all projects"
-            allowDeselect={false}
-            data={stages.map((value) => ({ value, label: stageNames[value] }))}
-            value={project.stage}
-            onChange={(stage) => stage && set({ stage })}
+        </Group>
+        <h3>WBS codes</h3>
+        <CommitField
+          label="Prefixes by level"
+          aria-label="Prefixes by level"
+          placeholder="none"
+          value={project.options.wbsPrefixes.join(', ')}
+          description="Parted by commas: T, L makes T1 and T1.L2. A part of its own is typed in the column No. of a node."
+          onCommit={(text) => {
+            const outcome = setOptions(doc, { wbsPrefixes: text.trim() === '' ? [] : text.split(',').map((p) => p.trim()) });
+            return outcome.ok ? (session.run(outcome), null) : outcome.problems[0]!.message;
+          }}
+        />
+        <h3>How it is computed</h3>
+        <p className="muted">What a change here would do is shown before it is taken over.</p>
+        {preview.element}
+        <Select
+          label="Status logic"
+          description="What holds work that started out of sequence"
+          data={[
+            { value: 'retainedLogic', label: 'Retained logic' },
+            { value: 'progressOverride', label: 'Progress override' },
+          ]}
+          value={project.options.statusLogic}
+          onChange={(v) => v && option({ statusLogic: v as Options['statusLogic'] })}
+        />
+        <BothWays className="link-button" />
+        <Select
+          label="Lags are counted in"
+          data={[
+            { value: 'predecessor', label: "the predecessor's calendar" },
+            { value: 'successor', label: "the successor's calendar" },
+            { value: 'project', label: "the project's calendar" },
+            { value: 'elapsed', label: 'elapsed time' },
+          ]}
+          value={project.options.lagCalendar}
+          onChange={(v) => v && option({ lagCalendar: v as Options['lagCalendar'] })}
+        />
+        <Select
+          label="Critical by"
+          data={[
+            { value: 'float', label: 'total float' },
+            { value: 'longestPath', label: 'the longest path' },
+          ]}
+          value={project.options.criticalBy}
+          onChange={(v) => v && option({ criticalBy: v as Options['criticalBy'] })}
+        />
+        <Group grow>
+          <NumberInput
+            label="Critical up to (days)"
+            size="sm"
+            value={project.options.criticalThreshold}
+            onBlur={(e) => option({ criticalThreshold: Number(e.currentTarget.value) || 0 })}
           />
-          <TextField label="Currency" value={project.currency} onChange={(currency) => set({ currency: currency.slice(0, 10) })} />
-          {doc.pictures.size > 0 && (
-            <Select
-              label="Logo"
-              description="Beside the name on screen, in the list of projects and on paper; pictures are in the Library"
-              clearable
-              data={ordered(doc, 'pictures').map((p) => ({ value: p.id, label: p.name }))}
-              value={project.logoId}
-              onChange={(logoId) => set({ logoId })}
-            />
-          )}
-          <OwnValues of="project" row={project} size="sm" />
-          <Baselines />
-          <h3>Numbers of new activities</h3>
-          <Group grow>
-            <NumberInput label="First number" size="sm" min={1} max={1_000_000} value={project.options.numberFrom} onBlur={(e) => number('numberFrom', e.currentTarget.value)} />
-            <NumberInput label="Step" size="sm" min={1} max={1_000} value={project.options.numberStep} onBlur={(e) => number('numberStep', e.currentTarget.value)} />
-          </Group>
-          <p className="muted">New activities count on from the greatest number by this step.</p>
-          <h3>Work and loads</h3>
-          <Group grow>
-            <Select
-              label="Duration basis of new activities"
-              data={bases.map((b) => ({ value: b, label: basisNames[b] }))}
-              value={project.options.basis}
-              onChange={(v) => v && session.run(setOptions(doc, { basis: v as Options['basis'] }))}
-            />
-            <Select
-              label="Weeks of loads begin on"
-              data={weekdayNames.map((label, n) => ({ value: String(n), label }))}
-              value={String(project.options.weekStart)}
-              onChange={(v) => v && session.run(setOptions(doc, { weekStart: Number(v) }))}
-            />
-          </Group>
-          <h3>WBS codes</h3>
-          <CommitField
-            label="Prefixes by level"
-            aria-label="Prefixes by level"
-            placeholder="none"
-            value={project.options.wbsPrefixes.join(', ')}
-            description="Parted by commas: T, L makes T1 and T1.L2. A part of its own is typed in the column No. of a node."
-            onCommit={(text) => {
-              const outcome = setOptions(doc, { wbsPrefixes: text.trim() === '' ? [] : text.split(',').map((p) => p.trim()) });
-              return outcome.ok ? (session.run(outcome), null) : outcome.problems[0]!.message;
-            }}
+          <NumberInput
+            label="Near-critical up to"
+            size="sm"
+            value={project.options.nearCriticalThreshold}
+            onBlur={(e) => option({ nearCriticalThreshold: Number(e.currentTarget.value) || 0 })}
           />
-          <h3>How it is computed</h3>
-          <p className="muted">What a change here would do is shown before it is taken over.</p>
-          {preview.element}
-          <Select
-            label="Status logic"
-            description="What holds work that started out of sequence"
-            data={[
-              { value: 'retainedLogic', label: 'Retained logic' },
-              { value: 'progressOverride', label: 'Progress override' },
-            ]}
-            value={project.options.statusLogic}
-            onChange={(v) => v && option({ statusLogic: v as Options['statusLogic'] })}
-          />
-          <BothWays className="link-button" />
-          <Select
-            label="Lags are counted in"
-            data={[
-              { value: 'predecessor', label: "the predecessor's calendar" },
-              { value: 'successor', label: "the successor's calendar" },
-              { value: 'project', label: "the project's calendar" },
-              { value: 'elapsed', label: 'elapsed time' },
-            ]}
-            value={project.options.lagCalendar}
-            onChange={(v) => v && option({ lagCalendar: v as Options['lagCalendar'] })}
-          />
-          <Select
-            label="Critical by"
-            data={[
-              { value: 'float', label: 'total float' },
-              { value: 'longestPath', label: 'the longest path' },
-            ]}
-            value={project.options.criticalBy}
-            onChange={(v) => v && option({ criticalBy: v as Options['criticalBy'] })}
-          />
-          <Group grow>
-            <NumberInput
-              label="Critical up to (days)"
-              size="sm"
-              value={project.options.criticalThreshold}
-              onBlur={(e) => option({ criticalThreshold: Number(e.currentTarget.value) || 0 })}
-            />
-            <NumberInput
-              label="Near-critical up to"
-              size="sm"
-              value={project.options.nearCriticalThreshold}
-              onBlur={(e) => option({ nearCriticalThreshold: Number(e.currentTarget.value) || 0 })}
-            />
-          </Group>
-          <Select
-            label="Float is measured to"
-            data={[
-              { value: 'projectFinish', label: 'the computed finish' },
-              { value: 'requiredFinish', label: 'the required finish' },
-            ]}
-            value={project.options.floatTo}
-            onChange={(v) => v && option({ floatTo: v as Options['floatTo'] })}
-          />
-          <Select
-            label="Percent complete is weighted by"
-            data={[
-              { value: 'duration', label: 'duration' },
-              { value: 'cost', label: 'cost' },
-            ]}
-            value={project.options.percentWeight}
-            onChange={(v) => v && option({ percentWeight: v as Options['percentWeight'] })}
-          />
-        </div>
-      </Fields>
+        </Group>
+        <Select
+          label="Float is measured to"
+          data={[
+            { value: 'projectFinish', label: 'the computed finish' },
+            { value: 'requiredFinish', label: 'the required finish' },
+          ]}
+          value={project.options.floatTo}
+          onChange={(v) => v && option({ floatTo: v as Options['floatTo'] })}
+        />
+        <Select
+          label="Percent complete is weighted by"
+          data={[
+            { value: 'duration', label: 'duration' },
+            { value: 'cost', label: 'cost' },
+          ]}
+          value={project.options.percentWeight}
+          onChange={(v) => v && option({ percentWeight: v as Options['percentWeight'] })}
+        />
+      </div>
     </Drawer>
   );
 }
