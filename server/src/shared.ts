@@ -12,7 +12,7 @@ import type { Calendar } from '@yellowhammer/core/model/schema';
 import { compileCalendar, resolveCalendar } from '@yellowhammer/core/schedule/calendars';
 import { schedule } from '@yellowhammer/core/schedule/schedule';
 import { differingDays } from '@yellowhammer/core/time/calendar-days';
-import { formatInstant, type Instant } from '@yellowhammer/core/time/instant';
+import { MINUTES_PER_DAY, formatInstant, type Instant } from '@yellowhammer/core/time/instant';
 import type { MeetingView, ProjectEffect, SharedEntry } from '@yellowhammer/core/commands/shared-views';
 import type { Db } from './database.ts';
 import { type SharedRaw as Raw, SharedRows } from './shared-rows.ts';
@@ -256,6 +256,6 @@ export class Shared {
 function spanOf(doc: Document): { from: number; to: number } {
   const computed = schedule(doc).computed;
   const floor = computed?.network.projectFloor ?? 0;
-  const from = Math.floor(floor / 1440);
-  return { from, to: Math.max(from, Math.floor((computed?.projectFinish ?? floor) / 1440)) + 28 };
+  const from = Math.floor(floor / MINUTES_PER_DAY);
+  return { from, to: Math.max(from, Math.floor((computed?.projectFinish ?? floor) / MINUTES_PER_DAY)) + 28 };
 }

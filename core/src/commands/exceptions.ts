@@ -3,7 +3,7 @@ import type { Exception, Interval } from '../model/schema.ts';
 import type { CalendarDefinition } from '../time/calendar.ts';
 import { mergeIntervals, minutesOf } from '../time/calendar.ts';
 import { sameHours } from '../time/calendar-days.ts';
-import { type Day, formatDay, parseDay, weekdayOf } from '../time/instant.ts';
+import { MINUTES_PER_DAY, type Day, formatDay, parseDay, weekdayOf } from '../time/instant.ts';
 import { parseTypedDate, showDay } from '../time/typed-date.ts';
 
 const MOST_DAYS = 3700;
@@ -67,7 +67,7 @@ export function halfOf(work: readonly Interval[], half: 'morning' | 'afternoon')
     cut = a < 720 && b > 720 ? 720 : Math.round((a + b) / 2);
   }
   const clip = ([a, b]: Interval): Interval => (half === 'morning' ? [a, Math.min(b, cut)] : [Math.max(a, cut), b]);
-  return mergeIntervals(all.map(clip).filter(([a, b]) => b > a && a < 1440));
+  return mergeIntervals(all.map(clip).filter(([a, b]) => b > a && a < MINUTES_PER_DAY));
 }
 
 export interface ExceptionWish {

@@ -1,6 +1,6 @@
 /** Working hours as people type them: `08:00-12:00, 13:00-17:00`, `20-4` for a night, empty for no work. */
 import type { Interval } from '../model/schema.ts';
-import { formatMinute } from '../time/instant.ts';
+import { MINUTES_PER_DAY, formatMinute } from '../time/instant.ts';
 import { mergeIntervals } from '../time/calendar.ts';
 
 const PART = /^(\d{1,2})(?::?(\d{2}))?\s*(?:-|–|to)\s*(\d{1,2})(?::?(\d{2}))?$/;
@@ -17,8 +17,8 @@ export function parseHours(text: string): Interval[] | undefined {
     let b = Number(m[3]) * 60 + Number(m[4] ?? 0);
     // `8-5` in bare hours is a working day, `20-4` a night: an end that is no later is read as of the afternoon where that fits.
     if (b <= a && m[2] === undefined && m[4] === undefined && !m[3]!.startsWith('0') && b < 720 && b + 720 > a) b += 720;
-    if (b <= a) b += 1440;
-    if (a > 1439 || b > 2879 || b > a + 1440 || Number(m[2] ?? 0) > 59 || Number(m[4] ?? 0) > 59) return undefined;
+    if (b <= a) b += MINUTES_PER_DAY;
+    if (a > 1439 || b > 2879 || b > a + MINUTES_PER_DAY || Number(m[2] ?? 0) > 59 || Number(m[4] ?? 0) > 59) return undefined;
     out.push([a, b]);
   }
   return mergeIntervals(out);
@@ -26,7 +26,7 @@ export function parseHours(text: string): Interval[] | undefined {
 
 /** The hours of a day as they can be typed again; a night's end is shown as the next day's time. */
 export function formatHours(work: readonly Interval[]): string {
-  return work.map(([a, b]) => `${formatMinute(a)}-${formatMinute(b > 1440 ? b - 1440 : b)}`).join(', ');
+  return work.map(([a, b]) => `${formatMinute(a)}-${formatMinute(b > MINUTES_PER_DAY ? b - MINUTES_PER_DAY : b)}`).join(', ');
 }
 
 /**
@@ -35,10 +35,10 @@ export function formatHours(work: readonly Interval[]): string {
  */
 export function paintHours(work: readonly Interval[], from: number, to: number, on: boolean): Interval[] {
   const [a, b] = from <= to ? [from, to] : [to, from];
-  if (on) return mergeIntervals([...work, [Math.min(a, 1439), Math.min(b, a + 1440)] as Interval].filter(([x]) => x < 1440 && x >= 0));
+  if (on) return mergeIntervals([...work, [Math.min(a, 1439), Math.min(b, a + MINUTES_PER_DAY)] as Interval].filter(([x]) => x < MINUTES_PER_DAY && x >= 0));
   const rest = work.flatMap(([x, y]): Interval[] => [
     [x, Math.min(y, a)],
     [Math.max(x, b), y],
   ]);
-  return mergeIntervals(rest.filter(([x, y]) => y > x && x < 1440));
+  return mergeIntervals(rest.filter(([x, y]) => y > x && x < MINUTES_PER_DAY));
 }

@@ -12,6 +12,7 @@ import { parseInstant } from '../time/instant.ts';
 import { parseTypedDate, showTypedDate } from '../time/typed-date.ts';
 import { expenseFigures } from './parts.ts';
 import { numberText, typedNumber } from '../model/number-text.ts';
+import { statusDay } from '../model/status-day.ts';
 
 export const whenNames: Record<When, string> = { start: 'at start', finish: 'at finish', date: 'on a date', even: 'evenly' };
 
@@ -108,7 +109,7 @@ export const expenseColumns: readonly Column[] = [
       const t = text.toLowerCase().replace(/^at /, '');
       if (t === 'start' || t === 'finish') return { when: t, date: null };
       if (t === 'even' || t === 'evenly') return { when: 'even', date: null };
-      const near = Math.floor((parseInstant(projectOf(doc).dataDate ?? projectOf(doc).plannedStart) as number) / 1440);
+      const near = statusDay(doc);
       const date = parseTypedDate(text, near);
       return date ? { when: 'date', date: date.slice(0, 10) } : `${text} is no time. Type at start, at finish, evenly, or a date.`;
     },

@@ -6,7 +6,7 @@ import type { Rows } from '../model/tables.ts';
 import { ownKey } from '../model/values.ts';
 import { dayLengths } from '../schedule/calendars.ts';
 import { formatDuration, parseDuration } from '../time/duration.ts';
-import { parseDay } from '../time/instant.ts';
+import { MINUTES_PER_DAY, parseDay } from '../time/instant.ts';
 import { showTypedDate } from '../time/typed-date.ts';
 import { readAddress, typedDate, unreadableDate } from './typed.ts';
 import { numberText, typedNumber } from '../model/number-text.ts';
@@ -66,7 +66,7 @@ export function ownValue(own: OwnField, stored: StoredValue | undefined): Stored
   if (typeof stored !== wanted || (own.kind === 'choice' && !own.choices.includes(stored as string))) return null;
   if (own.kind !== 'date') return stored;
   const day = parseDay(stored as string);
-  return day === undefined ? null : day * 1440;
+  return day === undefined ? null : day * MINUTES_PER_DAY;
 }
 
 export const withUnit = (v: number, own: OwnField): string => `${numberText(v, 10)}${own.unit ? ` ${own.unit}` : ''}`;

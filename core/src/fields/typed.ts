@@ -1,20 +1,15 @@
 /** Dates and constraints as they are typed into fields. */
-import { type Document, projectOf } from '../model/document.ts';
+import { type Document } from '../model/document.ts';
 import { type Activity, type Constraint, constraintKinds } from '../model/schema.ts';
 import { constraintObjection } from '../rules/activity.ts';
 import { calendarFor } from '../schedule/calendars.ts';
 import { constraintNames } from '../schedule/constraints.ts';
-import { formatInstant, parseDay, parseInstant } from '../time/instant.ts';
+import { formatInstant, parseDay } from '../time/instant.ts';
 import { parseTypedDate, showTypedDate } from '../time/typed-date.ts';
-
-/** The day near which a date without a year is meant: the data date, else the planned start. */
-const nearDay = (doc: Document): number => {
-  const p = projectOf(doc);
-  return Math.floor((parseInstant(p.dataDate ?? p.plannedStart) as number) / 1440);
-};
+import { statusDay } from '../model/status-day.ts';
 
 /** A typed date in file form, with a clock time where one was typed. */
-export const typedDate = (doc: Document, text: string): string | undefined => parseTypedDate(text, nearDay(doc));
+export const typedDate = (doc: Document, text: string): string | undefined => parseTypedDate(text, statusDay(doc));
 export const unreadableDate = (text: string): string => `the date ${text} cannot be read. Type it as 12 mar 2027.`;
 
 /** A typed date as an instant in the activity's calendar: the beginning or the end of that day's work. */

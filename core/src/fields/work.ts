@@ -1,6 +1,7 @@
 /** Fields of who does the work, and of how much there is to do. */
 import { assignees, assignmentText, typeAssignments } from '../commands/assign.ts';
 import { figuresOf } from '../load/figures.ts';
+import { hoursOf } from '../load/hours.ts';
 import { assignedTo, isMaterial } from '../model/assigned.ts';
 import type { Document } from '../model/document.ts';
 import { ordered } from '../model/document.ts';
@@ -19,8 +20,6 @@ function workIn(cell: ActivityCell, which: 'whole' | 'actual' | 'remaining'): nu
   return list.reduce((n, x) => n + figuresOf(cell.doc, cell.a, x, standing)[which], 0);
 }
 
-/** Hours of unit-minutes in thousandths, with one decimal. */
-export const hoursOf = (work: number): number => Math.round(work / 6_000) / 10;
 const hours = (n: number): string => `${numberText(n, 1)} h`;
 
 const workField = (key: string, title: string, about: string, value: (cell: ActivityCell) => number | null) =>

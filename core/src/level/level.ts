@@ -9,6 +9,7 @@ import { type Network, Type } from '../schedule/network.ts';
 import type { Instant } from '../time/instant.ts';
 import { latestStarts } from './back.ts';
 import { asksOf, freeOf, idOf, leftBy, type LevelOptions, place, type Reason, type Scheme, type Setting, settingOf, type Trial, whatCantFit } from './scheme.ts';
+import { MINUTES_PER_DAY } from '../time/instant.ts';
 
 export interface LevelMove {
   id: string;
@@ -130,7 +131,7 @@ export function* levelSteps(doc: Document, options: LevelOptions): Generator<{ d
       scheme = 'serial';
     } else if (n % 3 === 0) {
       // Who begins first in the best schedule is served first, a little out of step.
-      for (const k of movers) order[k] = trial.early.start[k]! + random(1 + (n % 5) * 1440);
+      for (const k of movers) order[k] = trial.early.start[k]! + random(1 + (n % 5) * MINUTES_PER_DAY);
       scheme = 'serial';
     } else {
       const k = held[random(held.length)]!;

@@ -2,11 +2,12 @@
 import type { Instant } from '../time/instant.ts';
 import { showInstant } from '../time/typed-date.ts';
 import type { Bucketed, Run } from './curve.ts';
+import { hoursOf } from './hours.ts';
 import type { LoadRow } from './table.ts';
 import { numberText } from '../model/number-text.ts';
 
 /** Hours of thousandths of unit-minutes: `162`. */
-export const hoursText = (work: number): string => numberText(Math.round(work / 6_000) / 10, 1);
+export const hoursText = (work: number): string => numberText(hoursOf(work), 1);
 /** Units of thousandths: `2.7`; three decimals where they are needed. */
 export const unitsText = (milli: number): string => String(Math.round(milli) / 1000);
 const oneDecimal = (milli: number): string => String(Math.round(milli / 100) / 10);

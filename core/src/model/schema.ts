@@ -1,6 +1,6 @@
 /** The entities of a project as Zod schemas: what every border checks against. See docs/file-format.md. */
 import { z } from 'zod';
-import { parseDay, parseInstant } from '../time/instant.ts';
+import { MINUTES_PER_DAY, parseDay, parseInstant } from '../time/instant.ts';
 import { isWhole } from './text.ts';
 import { lookRuleSchema, viewSettingsSchema } from './view-schema.ts';
 
@@ -39,7 +39,7 @@ export const colour = z
 
 export const intervalSchema = z
   .tuple([z.int().min(0).max(1439), z.int().min(1).max(2879)])
-  .refine(([a, b]) => b > a && b <= a + 1440, 'an interval runs forward, at most 24 hours');
+  .refine(([a, b]) => b > a && b <= a + MINUTES_PER_DAY, 'an interval runs forward, at most 24 hours');
 export type Interval = z.infer<typeof intervalSchema>;
 
 export const exceptionSchema = z.object({

@@ -16,6 +16,7 @@ import type { Instant } from '../time/instant.ts';
 import { setActivities } from '../commands/cells.ts';
 import { type DragContext, type DragResult, moveBar } from './drag.ts';
 import { dateText, earliestByLogic, holderOf, withLower } from './wishes.ts';
+import { MINUTES_PER_DAY } from '../time/instant.ts';
 
 export type DragAnswer = 'notBefore' | 'lag' | 'break';
 
@@ -44,7 +45,7 @@ export function dragAnswers(context: DragContext, a: Activity, wish: Instant): A
   const moved = moveBar(context, a, wish);
   const earliest = earliestByLogic(doc, view, a, into);
   if (!other || !moved || earliest === undefined) return [];
-  const day = Math.floor(wish / 1440);
+  const day = Math.floor(wish / MINUTES_PER_DAY);
   // The start that was asked for, also where logic holds it later.
   const start = a.type === 'finishMilestone' ? c.endOf(day) : c.startInstant(c.position(c.beginningOf(day)));
   if (start === view.start[i]) return [];

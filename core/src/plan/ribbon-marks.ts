@@ -7,6 +7,7 @@ import type { Instant } from '../time/instant.ts';
 import { formatDuration } from '../time/duration.ts';
 import { calendarFor } from '../schedule/calendars.ts';
 import { showConstraint } from '../fields/typed.ts';
+import { MINUTES_PER_DAY } from '../time/instant.ts';
 
 export interface PathPart {
   id: string;
@@ -30,29 +31,27 @@ export function pathParts(view: ScheduleView, ids: readonly string[]): PathPart[
     .sort((a, b) => view.start[a.i]! - view.start[b.i]! || view.finish[a.i]! - view.finish[b.i]!);
 }
 
-const DAY = 1440;
-
 /** Stretches of more than three days in which nothing on the path is worked, with the calendar or its exception as the reason. */
 export function gapsOf(doc: Document, view: ScheduleView, path: readonly PathPart[]): Span[] {
   const out: Span[] = [];
   const add = (a: Activity, from: Instant, to: Instant): void => {
     const c = calendarFor(doc, a);
     let reason = c?.name ?? '';
-    for (let d = Math.floor(from / DAY); c && d < to / DAY; d++) {
+    for (let d = Math.floor(from / MINUTES_PER_DAY); c && d < to / MINUTES_PER_DAY; d++) {
       const e = c.exceptionOnDay(d);
       if (e && e.work.length === 0 && e.name) {
         reason = e.name;
         break;
       }
     }
-    out.push({ from, to, text: `${Math.round((to - from) / DAY)} days: ${reason}` });
+    out.push({ from, to, text: `${Math.round((to - from) / MINUTES_PER_DAY)} days: ${reason}` });
   };
   let reach = path.length ? view.finish[path[0]!.i]! : 0;
   for (const { id, i } of path) {
     const a = doc.activities.get(id);
     if (!a) continue;
     const begin = view.aheadFrom[i]!;
-    if (begin - reach > 3 * DAY) add(a, reach, begin);
+    if (begin - reach > 3 * MINUTES_PER_DAY) add(a, reach, begin);
     // Inside work, too, a long stop is time in which nothing can move.
     const pieces = barOf(doc, view, a)?.pieces ?? [];
     pieces.forEach((piece, n) => n > 0 && piece.from > pieces[n - 1]!.to && add(a, pieces[n - 1]!.to, piece.from));

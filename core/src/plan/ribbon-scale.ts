@@ -3,6 +3,7 @@
  * work ahead has room for its number. Order and direction stay; lengths compare within what is ahead.
  */
 import type { Instant } from '../time/instant.ts';
+import { MINUTES_PER_DAY } from '../time/instant.ts';
 
 export interface RibbonPiece {
   /** Which activity of the path it is of. */
@@ -23,7 +24,7 @@ const NUMBER = 31;
 const STOP = 34;
 const DONE = 40;
 /** A stop up to this long (nights, a weekend) is as it is. */
-const SHORT_STOP = 3 * 1440;
+const SHORT_STOP = 3 * MINUTES_PER_DAY;
 /** Share of the width that smallest sizes take at most: the rest tells lengths. */
 const MOST_FIXED = 0.8;
 

@@ -11,9 +11,9 @@ import { type Activity, type Link, type LinkType, wbsDefaults, type WbsNode } fr
 import { changeProblems, standingOf } from '../rules/check.ts';
 import { dayLengths } from '../schedule/calendars.ts';
 import { parseDuration } from '../time/duration.ts';
-import { parseDay } from '../time/instant.ts';
 import { readLines, type Reading, shortUnits, type TypedRow } from './typed-lines.ts';
 import { readHeads, readTable, unusedHeads } from './typed-table.ts';
+import { statusDay } from '../model/status-day.ts';
 
 export interface TypedPlan {
   rows: TypedRow[];
@@ -27,9 +27,7 @@ export interface TypedPlan {
 
 /** How the project reads durations and dates. */
 function readingOf(doc: Document): Reading {
-  const p = projectOf(doc);
-  const day = parseDay((p.dataDate ?? p.plannedStart).slice(0, 10)) ?? 0;
-  return { lengths: dayLengths(doc, { calendarId: null }), near: day };
+  return { lengths: dayLengths(doc, { calendarId: null }), near: statusDay(doc) };
 }
 
 /** Reads a table, or lines where it has no heads that name a plan, and says what would be made below a row. */

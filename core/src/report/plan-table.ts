@@ -4,7 +4,7 @@ import { cellOf, fieldOf } from '../fields/list.ts';
 import { isMilestone } from '../model/activity-kinds.ts';
 import { type Document, projectOf } from '../model/document.ts';
 import type { ViewSettings } from '../model/view-schema.ts';
-import { parseInstant } from '../time/instant.ts';
+import { MINUTES_PER_DAY, parseInstant } from '../time/instant.ts';
 import { everything, organise, withSums } from '../view/organise.ts';
 import { fitting } from '../view/supplied.ts';
 import { closedNodes } from '../outline/depth.ts';
@@ -79,7 +79,7 @@ export function chosenRows(input: TableInput): OutlineRow[] {
 export function timeOf({ doc, view }: Pick<TableInput, 'doc' | 'view'>, s: ViewSettings | null | undefined): { from: number; to: number } | undefined {
   if (s?.range?.kind !== 'around') return undefined;
   const at = parseInstant(projectOf(doc).dataDate ?? '') ?? view.projectStart;
-  return { from: at - s.range.before * 1440, to: at + s.range.after * 1440 };
+  return { from: at - s.range.before * MINUTES_PER_DAY, to: at + s.range.after * MINUTES_PER_DAY };
 }
 
 function rowsOfView(input: TableInput, asked: ViewSettings): OutlineRow[] {

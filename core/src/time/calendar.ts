@@ -397,7 +397,7 @@ function usualWeek(c: Pick<CalendarDefinition, 'week'>): { minutesPerDay: number
 export const elapsedDefinition: CalendarDefinition = {
   id: '',
   name: 'Elapsed time',
-  week: Array.from({ length: 7 }, () => [[0, 1440] as Interval]),
+  week: Array.from({ length: 7 }, () => [[0, MINUTES_PER_DAY] as Interval]),
   exceptions: [],
   hoursPerDay: 24,
   daysPerWeek: 7,

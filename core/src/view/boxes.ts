@@ -1,6 +1,7 @@
 /** Where boxes of the network stand, beside what a layout package does: along time, in bands, ranks; and who is next to whom. */
 import type { Activity, Link } from '../model/schema.ts';
 import { placeOf, type ScheduleView } from '../schedule/view.ts';
+import { MINUTES_PER_DAY } from '../time/instant.ts';
 
 export interface Box {
   id: string;
@@ -74,7 +75,7 @@ export function inBands(bands: readonly { name: string; ids: readonly string[] }
 export function alongTime(view: ScheduleView, perDay: number): (id: string) => number {
   return (id) => {
     const i = placeOf(view, id);
-    return i === undefined ? 0 : ((view.start[i]! - view.projectStart) / 1440) * perDay;
+    return i === undefined ? 0 : ((view.start[i]! - view.projectStart) / MINUTES_PER_DAY) * perDay;
   };
 }
 

@@ -1,7 +1,7 @@
 import { Spotlight, type SpotlightActionData } from '@mantine/spotlight';
 import { IconSearch } from '@tabler/icons-react';
 import { memo, useMemo, useState } from 'react';
-import { labelOf, projectOf } from '@yellowhammer/core/model/document';
+import { labelOf } from '@yellowhammer/core/model/document';
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import { parseTypedDate, showTypedDate } from '@yellowhammer/core/time/typed-date';
 import { findCommands } from '../commands/list';
@@ -9,6 +9,7 @@ import { keysOf } from '../commands/keys';
 import { useHands } from '../commands/useHands';
 import { useSession, useTopic } from '../project/hooks';
 import { planActions, useAppDispatch, useAppSelector } from './store';
+import { statusDay } from '@yellowhammer/core/model/status-day';
 
 const MOST = 12;
 
@@ -44,7 +45,7 @@ export const Palette = memo(function Palette() {
         if (found.length >= MOST) break;
       }
     // A typed date is a place to go to.
-    const date = q ? parseTypedDate(q, Math.floor((parseInstant(projectOf(doc).dataDate ?? projectOf(doc).plannedStart) ?? 0) / 1440)) : undefined;
+    const date = q ? parseTypedDate(q, statusDay(doc)) : undefined;
     const at = date === undefined ? undefined : (parseInstant(date) ?? parseInstant(`${date}T00:00`));
     if (date !== undefined && at !== undefined && h.plan)
       found.unshift({ id: 'go-date', label: `Go to ${showTypedDate(date)}`, description: 'Moves the timeline there', onClick: () => h.plan?.goDate(at) });

@@ -1,6 +1,6 @@
 /** How figures are shown, in one place. */
 import { formatDuration } from '@yellowhammer/core/time/duration';
-import { civilOf, formatMinute, type Instant, parseInstant, weekdayOf } from '@yellowhammer/core/time/instant';
+import { MINUTES_PER_DAY, civilOf, formatMinute, type Instant, parseInstant, weekdayOf } from '@yellowhammer/core/time/instant';
 import { monthNames, showDay, showInstant, weekdayNames } from '@yellowhammer/core/time/typed-date';
 import { tenth } from '@yellowhammer/core/time/tenths';
 import { numberText } from '@yellowhammer/core/model/number-text';
@@ -14,7 +14,7 @@ export const finishText = (t: Instant, clock = false): string => showInstant(t, 
 
 /** `Thu 7 Oct 2027` of a finish. */
 export function longFinish(t: Instant): string {
-  const day = Math.floor((t - 1) / 1440);
+  const day = Math.floor((t - 1) / MINUTES_PER_DAY);
   const c = civilOf(day);
   return `${weekdayNames[weekdayOf(day)]} ${c.day} ${monthNames[c.month - 1]} ${c.year}`;
 }
@@ -23,7 +23,7 @@ export function longFinish(t: Instant): string {
 export function longDate(text: string | null): string {
   const t = text === null ? undefined : parseInstant(text);
   if (t === undefined) return '';
-  const c = civilOf(Math.floor(t / 1440));
+  const c = civilOf(Math.floor(t / MINUTES_PER_DAY));
   return `${c.day} ${monthNames[c.month - 1]} ${c.year}`;
 }
 
@@ -31,8 +31,8 @@ export function longDate(text: string | null): string {
 export function stationText(text: string): string {
   const t = parseInstant(text);
   if (t === undefined) return text;
-  const day = Math.floor(t / 1440);
-  return `${weekdayNames[weekdayOf(day)]} ${showDay(day)}, ${formatMinute(t - day * 1440)}`;
+  const day = Math.floor(t / MINUTES_PER_DAY);
+  return `${weekdayNames[weekdayOf(day)]} ${showDay(day)}, ${formatMinute(t - day * MINUTES_PER_DAY)}`;
 }
 
 export const durationText = (minutes: number, minutesPerDay: number): string => minus(formatDuration(minutes, { minutesPerDay }));

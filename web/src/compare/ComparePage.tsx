@@ -6,7 +6,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import type { Comparison, CompareRow } from '@yellowhammer/core/compare/compare';
 import { type Document, ordered, projectOf } from '@yellowhammer/core/model/document';
-import { parseInstant } from '@yellowhammer/core/time/instant';
+import { MINUTES_PER_DAY, parseInstant } from '@yellowhammer/core/time/instant';
 import { downloadCsv } from '../app/csv';
 import { durationText, finishText, longDate, longFinish, signedDays, startText } from '../app/format';
 import { useDoc, useSession, useTopic } from '../project/hooks';
@@ -73,8 +73,8 @@ export function ComparePage() {
   const scale = useMemo<Scale>(() => {
     const at = rows.flatMap((r) => [r.before, r.after].flatMap((s) => (s ? [s.start, s.finish] : [])));
     const low = at.length ? at.reduce((a, b) => Math.min(a, b)) : 0;
-    const high = at.length ? at.reduce((a, b) => Math.max(a, b)) : 1440;
-    return { from: low - (high - low) * 0.02, width: Math.max(width, 1), ppm: Math.max(width, 1) / Math.max((high - low) * 1.06, 1440) };
+    const high = at.length ? at.reduce((a, b) => Math.max(a, b)) : MINUTES_PER_DAY;
+    return { from: low - (high - low) * 0.02, width: Math.max(width, 1), ppm: Math.max(width, 1) / Math.max((high - low) * 1.06, MINUTES_PER_DAY) };
   }, [rows, width]);
   if (!first)
     return (

@@ -19,7 +19,7 @@ import {
 import type { Outcome } from '@yellowhammer/core/commands/result';
 import { ordered, projectOf } from '@yellowhammer/core/model/document';
 import type { Account } from '@yellowhammer/core/model/money-schema';
-import { formatDay, parseInstant } from '@yellowhammer/core/time/instant';
+import { formatDay } from '@yellowhammer/core/time/instant';
 import { dayOfToday, parseTypedDate, showTypedDate } from '@yellowhammer/core/time/typed-date';
 import { CommitField } from '../app/CommitField';
 import { call } from '../project/api';
@@ -31,6 +31,7 @@ import { taken, Users } from './CodeSetView';
 import { shareRows, SharingLine } from './SharingLine';
 import { useShared, useSharedThings } from './useShared';
 import { typedNumber } from '@yellowhammer/core/model/number-text';
+import { statusDay } from '@yellowhammer/core/model/status-day';
 
 export function AccountsView() {
   const session = useSession();
@@ -281,7 +282,7 @@ function Currencies() {
   const project = projectOf(doc);
   const run = (o: Outcome): boolean => session.run(o);
   const own = project.currency || 'of the project’s currency';
-  const near = Math.floor((parseInstant(project.plannedStart) as number) / 1440);
+  const near = statusDay(doc);
   const rate = (text: string): number | null => {
     const n = typedNumber(text);
     return n !== undefined && n > 0 ? n : null;

@@ -7,7 +7,7 @@ import { ordered, projectOf } from '@yellowhammer/core/model/document';
 import type { Calendar, Interval } from '@yellowhammer/core/model/schema';
 import { calendarsOf, compileCalendar, resolveCalendar } from '@yellowhammer/core/schedule/calendars';
 import { differingDays } from '@yellowhammer/core/time/calendar-days';
-import { parseInstant } from '@yellowhammer/core/time/instant';
+import { MINUTES_PER_DAY } from '@yellowhammer/core/time/instant';
 import { usePreview } from '../app/Preview';
 import { TextField } from '../app/ProjectSettings';
 import { call } from '../project/api';
@@ -18,6 +18,7 @@ import type { SharedList } from './useShared';
 import { useStateFor } from './useStateFor';
 import { WeekSection } from './WeekSection';
 import { type Picked, YearSection } from './YearSection';
+import { statusDay } from '@yellowhammer/core/model/status-day';
 
 const noDays: Picked = new Set();
 const noWeek: Interval[][] = Array.from({ length: 7 }, () => []);
@@ -42,7 +43,7 @@ export function CalendarView({ row, shared }: { row: Calendar; shared: SharedLis
   const compiled = calendarsOf(doc).usable.get(row.id);
   const definition = resolveCalendar(doc.calendars, row.id);
   const parent = row.basedOn === null ? undefined : doc.calendars.get(row.basedOn);
-  const near = Math.floor((parseInstant(project.dataDate ?? project.plannedStart) as number) / 1440);
+  const near = statusDay(doc);
   return (
     <main className="library-main" aria-label={`Calendar ${row.name}`}>
       {preview.element}
@@ -150,9 +151,8 @@ function Sharing({ row, shared, ask, onWish }: { row: Calendar; shared: SharedLi
     );
   const mine = resolveCalendar(doc.calendars, row.id);
   const theirs = row.sharedId ? resolveCalendar(shared.calendars, row.sharedId) : undefined;
-  const project = projectOf(doc);
-  const from = Math.floor((parseInstant(project.dataDate ?? project.plannedStart) as number) / 1440);
-  const to = Math.max(from, Math.floor((session.view?.projectFinish ?? 0) / 1440));
+  const from = statusDay(doc);
+  const to = Math.max(from, Math.floor((session.view?.projectFinish ?? 0) / MINUTES_PER_DAY));
   const days = mine && theirs ? differingDays(compileCalendar(mine), compileCalendar(theirs), from, to).length : 0;
   return (
     <p className="sharing differs">

@@ -4,11 +4,11 @@ import { useState } from 'react';
 import { formatDay, parseDay } from '@yellowhammer/core/time/instant';
 import { showDay } from '@yellowhammer/core/time/typed-date';
 import { parseDayList } from '@yellowhammer/core/commands/exceptions';
-import { projectOf } from '@yellowhammer/core/model/document';
 import { AccountChoice } from '../app/AccountChoice';
 import { CommitField } from '../app/CommitField';
 import { useDoc } from '../project/hooks';
 import { typedNumber } from '@yellowhammer/core/model/number-text';
+import { statusDay } from '@yellowhammer/core/model/status-day';
 
 interface Entry {
   from: string;
@@ -35,9 +35,8 @@ const readNumber = (text: string): number | null => {
 
 export function Entries({ title, none, unit, entries, accounts, onChange }: Props) {
   const { doc } = useDoc();
-  const project = projectOf(doc);
   const [error, setError] = useState<string | null>(null);
-  const near = parseDay((project.dataDate ?? project.plannedStart).slice(0, 10)) ?? 0;
+  const near = statusDay(doc);
   const day = (text: string): string | null => {
     const read = parseDayList(text, near);
     return 'error' in read || read.days.length !== 1 ? null : formatDay(read.days[0]!);

@@ -10,7 +10,6 @@ import { type Document, ordered, projectOf } from '@yellowhammer/core/model/docu
 import type { Crew, Resource, ResourceGroup, ResourceKind, Role } from '@yellowhammer/core/model/resource-schema';
 import type { Rows } from '@yellowhammer/core/model/tables';
 import { compileCalendar, resolveCalendar } from '@yellowhammer/core/schedule/calendars';
-import { parseInstant } from '@yellowhammer/core/time/instant';
 import { CommitField } from '../app/CommitField';
 import { OwnValues } from '../app/OwnValues';
 import { usePreview } from '../app/Preview';
@@ -22,6 +21,7 @@ import { SharingLine } from './SharingLine';
 import { useStateFor } from './useStateFor';
 import { type Picked, YearSection } from './YearSection';
 import { typedNumber } from '@yellowhammer/core/model/number-text';
+import { statusDay } from '@yellowhammer/core/model/status-day';
 
 const noDays: Picked = new Set();
 const kindNames: Record<ResourceKind, string> = { labour: 'labour', equipment: 'equipment', material: 'material' };
@@ -112,7 +112,7 @@ export function ResourceView({ row }: { row: Resource }) {
   const [picked, setPicked] = useStateFor<Picked>(row.daysOff, noDays);
   const project = projectOf(doc);
   const material = row.kind === 'material';
-  const near = Math.floor((parseInstant(project.dataDate ?? project.plannedStart) as number) / 1440);
+  const near = statusDay(doc);
   const base = resolveCalendar(doc.calendars, row.calendarId ?? project.calendarId);
   const definition = base && { ...base, exceptions: [...base.exceptions, ...row.daysOff] };
   const uses = usesOf(doc, 'resources', row.id);

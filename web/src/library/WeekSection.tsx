@@ -2,7 +2,7 @@ import { useRef, useState } from 'react';
 import { formatHours, paintHours, parseHours } from '@yellowhammer/core/commands/hours';
 import type { Calendar, Interval } from '@yellowhammer/core/model/schema';
 import { type CompiledCalendar, minutesOf } from '@yellowhammer/core/time/calendar';
-import { formatMinute } from '@yellowhammer/core/time/instant';
+import { MINUTES_PER_DAY, formatMinute } from '@yellowhammer/core/time/instant';
 import { CommitField } from '../app/CommitField';
 import { tenth } from '@yellowhammer/core/time/tenths';
 
@@ -125,7 +125,7 @@ function WeekPaint({ week, onPaint }: { week: Props['week']; onPaint: (days: num
       ))}
       {week.map((work, d) => (
         <g key={d} transform={`translate(0 ${16 + d * ROW})`}>
-          <path d={`M0 ${ROW - 5.5}H${x(1440)}`} stroke="var(--hairline)" />
+          <path d={`M0 ${ROW - 5.5}H${x(MINUTES_PER_DAY)}`} stroke="var(--hairline)" />
           {work.map(([a, b]) => (
             <rect key={a} x={x(a)} y={6} width={x(b) - x(a)} height={ROW - 12} rx={2} fill="var(--slate)" />
           ))}
@@ -136,7 +136,7 @@ function WeekPaint({ week, onPaint }: { week: Props['week']; onPaint: (days: num
       ))}
       {stroke && (
         <text x={Math.min(x(to) + 4, HOURS * PIXELS_PER_HOUR - 74)} y={16 + stroke.to * ROW - 2 + (stroke.to === 0 ? ROW : 0)} className="week-clock strong">
-          {formatMinute(from % 1440)}-{formatMinute(to > 1440 ? to - 1440 : to)}
+          {formatMinute(from % MINUTES_PER_DAY)}-{formatMinute(to > MINUTES_PER_DAY ? to - MINUTES_PER_DAY : to)}
         </text>
       )}
     </svg>

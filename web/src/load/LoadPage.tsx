@@ -3,11 +3,12 @@ import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { bucketKinds, type BucketKind, bucketName } from '@yellowhammer/core/load/buckets';
 import { bucketAt } from '@yellowhammer/core/load/curve';
+import { exactHoursOf } from '@yellowhammer/core/load/hours';
 import { type AskedBy, askedBys, type RunRow, type Stretch } from '@yellowhammer/core/load/table';
 import { cellSentence, hoursText, runText, unitsText } from '@yellowhammer/core/load/words';
 import { holdBack } from '@yellowhammer/core/commands/level';
 import { ordered, projectOf } from '@yellowhammer/core/model/document';
-import { parseInstant } from '@yellowhammer/core/time/instant';
+import { MINUTES_PER_DAY, parseInstant } from '@yellowhammer/core/time/instant';
 import { downloadCsv } from '../app/csv';
 import { floatText } from '../app/format';
 import { usePreview } from '../app/Preview';
@@ -21,9 +22,10 @@ import { Over } from './Over';
 import { useLoads, useStretch } from './useLoads';
 import { useWidth } from './useWidth';
 import { LevelDialog } from './LevelDialog';
+import { statusInstant } from '@yellowhammer/core/model/status-day';
 
 /** Hours are shown for four weeks around what is chosen. */
-const HOURS_AROUND = 14 * 1440;
+const HOURS_AROUND = 14 * MINUTES_PER_DAY;
 
 /** Buckets that zooming goes through. */
 const zoomed: readonly BucketKind[] = ['hour', 'day', 'week', 'month', 'quarter'];
@@ -44,7 +46,7 @@ export function LoadPage() {
   const [levelling, setLevelling] = useState(false);
   const [wanted, setWanted] = useState<RunRow | null>(null);
   const dataDate = project.dataDate === null ? null : (parseInstant(project.dataDate) ?? null);
-  const around = middle ?? dataDate ?? (parseInstant(project.plannedStart) as number);
+  const around = middle ?? statusInstant(doc);
   const table = useLoads(bucket, calendarId, bucket === 'hour' ? { from: around - HOURS_AROUND, to: around + HOURS_AROUND } : null);
   const row = chosen && table?.rows[chosen.row];
   const column = chosen?.column ?? 0;
@@ -90,7 +92,7 @@ export function LoadPage() {
         r.sort,
         r.there === null ? (r.unit ?? '') : r.there / 1000,
         ...Array.from(r.cells.demand, (_, n) => bucketAt(r.cells, n)).flatMap((c) =>
-          r.unit === null ? [hours(c.demand), c.capacity === null ? '' : hours(c.capacity), hours(c.over), c.peak / 1000] : [c.demand / 1000, '', '', ''],
+          r.unit === null ? [exactHoursOf(c.demand), c.capacity === null ? '' : exactHoursOf(c.capacity), exactHoursOf(c.over), c.peak / 1000] : [c.demand / 1000, '', '', ''],
         ),
       ]),
     );
@@ -203,8 +205,6 @@ export function LoadPage() {
     </div>
   );
 }
-
-const hours = (work: number): number => Math.round(work / 600) / 100;
 
 function Nobody() {
   const navigate = useNavigate();

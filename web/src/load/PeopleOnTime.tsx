@@ -4,7 +4,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { reassign } from '@yellowhammer/core/commands/assign';
-import { hoursOf } from '@yellowhammer/core/fields/work';
+import { hoursOf } from '@yellowhammer/core/load/hours';
 import type { Candidate } from '@yellowhammer/core/load/candidates';
 import type { DayState, Handover, PeopleOnTime as Told, PersonRow, WorkBar } from '@yellowhammer/core/load/people';
 import { unitsText } from '@yellowhammer/core/load/words';

@@ -2,15 +2,16 @@
 import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { madeFields } from '@yellowhammer/core/fields/list';
-import { hoursOf } from '@yellowhammer/core/fields/work';
+import { hoursOf } from '@yellowhammer/core/load/hours';
 import { type ShiftBy, type ShiftLine, type ShiftNeeds } from '@yellowhammer/core/load/shift';
 import { unitsText } from '@yellowhammer/core/load/words';
 import { type Document, ordered, projectOf } from '@yellowhammer/core/model/document';
-import { formatMinute, MINUTES_PER_DAY, parseInstant, weekdayOf } from '@yellowhammer/core/time/instant';
+import { formatMinute, MINUTES_PER_DAY, weekdayOf } from '@yellowhammer/core/time/instant';
 import { showDay, weekdayNames } from '@yellowhammer/core/time/typed-date';
 import { downloadCsv } from '../app/csv';
 import { tenths } from '../app/format';
 import { useDoc, useSession, useTopic } from '../project/hooks';
+import { statusDay, statusInstant } from '@yellowhammer/core/model/status-day';
 
 const groupings = (doc: Document, first: [string, string]): [string, string][] => [
   first,
@@ -34,7 +35,7 @@ export function ShiftPage() {
   const version = useTopic('view');
   const project = projectOf(doc);
   const [calendarId, setCalendarId] = useState<string | null>(null);
-  const [at, setAt] = useState<{ t: number; by: number }>({ t: parseInstant(project.dataDate ?? project.plannedStart) as number, by: 0 });
+  const [at, setAt] = useState<{ t: number; by: number }>({ t: statusInstant(doc), by: 0 });
   const sets = madeFields(doc).filter((f) => f.key.startsWith('code:'));
   const [by, setBy] = useState<ShiftBy>({ trade: 'role', place: sets.find((f) => /area|place|zone/i.test(f.title))?.key ?? 'wbs' });
   const [needs, setNeeds] = useState<ShiftNeeds | null>(null);
@@ -111,7 +112,7 @@ export function ShiftPage() {
       <section className="shift-paper" aria-label="What the shift needs">
         <h2>{title}</h2>
         <p className="muted">
-          {project.name} · as of {needs ? showDay(Math.floor((parseInstant(project.dataDate ?? project.plannedStart) as number) / MINUTES_PER_DAY)) : ''}
+          {project.name} · as of {needs ? showDay(statusDay(doc)) : ''}
         </p>
         {needs?.lines.length === 0 && <p>No work lies in this shift.</p>}
         {places.map((place) => (

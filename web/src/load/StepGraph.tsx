@@ -1,5 +1,6 @@
 /** A stretch of a resource, role or group as steps: who asks for it, stacked, against the line of what is there. */
 import { useId } from 'react';
+import { workOf } from '@yellowhammer/core/load/hours';
 import type { Stretch } from '@yellowhammer/core/load/table';
 import { sumsBetween } from '@yellowhammer/core/load/steps';
 import { hoursText, unitsText } from '@yellowhammer/core/load/words';
@@ -25,9 +26,9 @@ export function StepGraph({ stretch: s, width, height, measure }: Props) {
   const x = (t: number): number => left + ((t - from) / (to - from)) * (width - left - 8);
   const cumulative = measure === 'cumulative';
   const sums = cumulative ? cumulate(s) : null;
-  const bars = measure === 'hours' ? hoursOf(s) : null;
+  const bars = measure === 'hours' ? hourBars(s) : null;
   const most = bars
-    ? Math.max(...bars.demand, ...bars.there, 60_000)
+    ? Math.max(...bars.demand, ...bars.there, workOf(1))
     : sums
       ? Math.max(sums.demand.at(-1) ?? 0, sums.there.at(-1) ?? 0, 1)
       : Math.max(...s.demand, ...s.there, 1000);
@@ -154,7 +155,7 @@ function stack(s: Stretch): { at: number[]; low: number[]; high: number[] }[] {
 }
 
 /** Hours of each day, or of each hour where the stretch is of a day or two. */
-function hoursOf(s: Stretch): { edges: number[]; demand: number[]; there: number[] } {
+function hourBars(s: Stretch): { edges: number[]; demand: number[]; there: number[] } {
   const step = s.to - s.from <= 2 * MINUTES_PER_DAY ? 60 : MINUTES_PER_DAY;
   const edges: number[] = [s.from];
   for (let t = Math.floor(s.from / step + 1) * step; t < s.to; t += step) edges.push(t);

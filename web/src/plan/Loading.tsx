@@ -4,7 +4,8 @@ import { useEffect, useState } from 'react';
 import { assign, assignCrew, setAssignment, unassign } from '@yellowhammer/core/commands/assign';
 import type { Outcome } from '@yellowhammer/core/commands/result';
 import { readAmount } from '@yellowhammer/core/fields/amounts';
-import { basisNames, hoursOf } from '@yellowhammer/core/fields/work';
+import { basisNames } from '@yellowhammer/core/fields/work';
+import { hoursOf, workOf } from '@yellowhammer/core/load/hours';
 import { type Candidate, takeCandidate } from '@yellowhammer/core/load/candidates';
 import { assignedTo, assigneeOf, isMaterial, takesAssignments } from '@yellowhammer/core/model/assigned';
 import { ordered } from '@yellowhammer/core/model/document';
@@ -108,7 +109,7 @@ function Line({ a, x }: { a: Activity; x: Assignment }) {
               value={a.type === 'levelOfEffort' ? 'spans' : `${tenths(hoursOf(x.work))} h`}
               onCommit={(text) => {
                 const n = number(text);
-                return n === null ? `${text} cannot be read as hours.` : edit({ work: Math.round(n * 60_000) });
+                return n === null ? `${text} cannot be read as hours.` : edit({ work: workOf(n) });
               }}
             />
           </>
@@ -173,7 +174,7 @@ function Line({ a, x }: { a: Activity; x: Assignment }) {
               value={x.actualWork === null ? '' : `${tenths(hoursOf(x.actualWork))} h`}
               onCommit={(text) => {
                 const n = text.trim() === '' ? null : number(text);
-                return n === null && text.trim() !== '' ? `${text} cannot be read as hours.` : edit({ actualWork: n === null ? null : Math.round(n * 60_000) });
+                return n === null && text.trim() !== '' ? `${text} cannot be read as hours.` : edit({ actualWork: n === null ? null : workOf(n) });
               }}
             />
           )}

@@ -5,7 +5,7 @@ import type { GraphOf, LoadGraph } from '@yellowhammer/core/load/graph';
 import type { SubjectKind } from '@yellowhammer/core/load/load';
 import { unitsText } from '@yellowhammer/core/load/words';
 import { projectOf } from '@yellowhammer/core/model/document';
-import { parseInstant } from '@yellowhammer/core/time/instant';
+import { MINUTES_PER_DAY, parseInstant } from '@yellowhammer/core/time/instant';
 import { OverHatch } from '../app/OverHatch';
 import { planActions, useAppDispatch } from '../app/store';
 import { GraphOptions } from './GraphOptions';
@@ -174,7 +174,7 @@ function MoneyWords({ graph }: { graph: string }) {
 }
 
 function MoneyStrip({ graph, scale }: { graph: string; scale: Scale }) {
-  const kind = graph === 'flow' || scale.ppm * 1440 < 1.5 ? 'month' : scale.ppm * 1440 < 8 ? 'week' : 'day';
+  const kind = graph === 'flow' || scale.ppm * MINUTES_PER_DAY < 1.5 ? 'month' : scale.ppm * MINUTES_PER_DAY < 8 ? 'week' : 'day';
   const table = useMoney(kind, 'account');
   const [at, setAt] = useState<number | null>(null);
   if (!table || typeof table === 'string' || table.lines.length === 0)

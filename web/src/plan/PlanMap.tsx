@@ -3,7 +3,7 @@ import { memo, useEffect, useRef, useState } from 'react';
 import type { RowHeights } from '@yellowhammer/core/outline/heights';
 import { NONE } from '@yellowhammer/core/schedule/network';
 import { placeOf, type ScheduleView } from '@yellowhammer/core/schedule/view';
-import { parseInstant } from '@yellowhammer/core/time/instant';
+import { MINUTES_PER_DAY, parseInstant } from '@yellowhammer/core/time/instant';
 import type { PlanRow } from './rows';
 import { endOf, type Scale } from './scale';
 
@@ -47,7 +47,7 @@ export const PlanMap = memo(function PlanMap({ rows, view, heights, scale, scrol
       el.removeEventListener('scroll', look);
     };
   }, [scroller]);
-  const room = view ? Math.max(1440, (view.projectFinish - view.projectStart) * 0.03) : 0;
+  const room = view ? Math.max(MINUTES_PER_DAY, (view.projectFinish - view.projectStart) * 0.03) : 0;
   const from = view ? view.projectStart - room : 0;
   const to = view ? view.projectFinish + room : 1;
   const xAt = (t: number): number => ((t - from) / (to - from)) * SIZE.width;

@@ -7,7 +7,7 @@ import { belowOf } from './assigned';
 import { heightsOf } from '@yellowhammer/core/outline/heights';
 import { labelOf, projectOf } from '@yellowhammer/core/model/document';
 import { placeOf } from '@yellowhammer/core/schedule/view';
-import { parseInstant } from '@yellowhammer/core/time/instant';
+import { MINUTES_PER_DAY, parseInstant } from '@yellowhammer/core/time/instant';
 import { downloadCsv } from '../app/csv';
 import { longDate } from '../app/format';
 import { BAR, type ColumnKey, planActions, store, useAppDispatch, usePlan } from '../app/store';
@@ -76,7 +76,7 @@ export function PlanPage() {
   const alone = useAlone();
   const sheetWidth = alone ? 0 : Math.min(ui.sheetWidth, Math.max(160, gridWidth - 160));
   const timelineWidth = Math.max(0, gridWidth - sheetWidth);
-  const inView = ui.from === null || !ui.quick.includes('inWindow') ? null : { from: ui.from, to: ui.from + (timelineWidth / ui.pixelsPerDay) * 1440 };
+  const inView = ui.from === null || !ui.quick.includes('inWindow') ? null : { from: ui.from, to: ui.from + (timelineWidth / ui.pixelsPerDay) * MINUTES_PER_DAY };
   const { rows, place, links, closed, shown, all, headings, sums } = useRows(draft, inView);
   const lanes = useLanes(rows);
   const docVersion = useTopic('doc');
@@ -102,7 +102,7 @@ export function PlanPage() {
 
   // The first drawing fits the whole plan.
   const fitted = ui.from !== null;
-  const scale: Scale = useMemo(() => ({ from: ui.from ?? 0, ppm: ui.pixelsPerDay / 1440, width: timelineWidth }), [ui.from, ui.pixelsPerDay, timelineWidth]);
+  const scale: Scale = useMemo(() => ({ from: ui.from ?? 0, ppm: ui.pixelsPerDay / MINUTES_PER_DAY, width: timelineWidth }), [ui.from, ui.pixelsPerDay, timelineWidth]);
   const { fit, fitSelected, goDate, zoom } = useTimeWindow(session, view, timelineWidth);
 
   const reveal = useCallback(
@@ -117,8 +117,8 @@ export function PlanPage() {
       const i = session.view ? placeOf(session.view, id) : undefined;
       const v = session.view;
       if (i === undefined || !v || ui.from === null) return;
-      const right = ui.from + (timelineWidth / ui.pixelsPerDay) * 1440;
-      if (v.finish[i]! < ui.from || v.start[i]! > right) dispatch(planActions.set({ from: v.start[i]! - ((timelineWidth * 0.25) / ui.pixelsPerDay) * 1440 }));
+      const right = ui.from + (timelineWidth / ui.pixelsPerDay) * MINUTES_PER_DAY;
+      if (v.finish[i]! < ui.from || v.start[i]! > right) dispatch(planActions.set({ from: v.start[i]! - ((timelineWidth * 0.25) / ui.pixelsPerDay) * MINUTES_PER_DAY }));
     },
     [place, lanes, heights, rowHeight, session, ui.from, ui.pixelsPerDay, timelineWidth, dispatch],
   );
@@ -278,7 +278,7 @@ export function PlanPage() {
 
   const pan = (dx: number): void => {
     const { from, pixelsPerDay } = store.getState().plan;
-    if (from !== null) dispatch(planActions.set({ from: from + (dx / pixelsPerDay) * 1440 }));
+    if (from !== null) dispatch(planActions.set({ from: from + (dx / pixelsPerDay) * MINUTES_PER_DAY }));
   };
   const sheetTotal = ui.columns.reduce((n, k) => n + widthOf(doc, k, ui.widths, ui.clock), 0);
   const maxSheetX = Math.max(0, sheetTotal - sheetWidth);

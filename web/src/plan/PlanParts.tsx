@@ -6,13 +6,14 @@ import type { Document } from '@yellowhammer/core/model/document';
 import type { RowHeights } from '@yellowhammer/core/outline/heights';
 import { finishDays } from '@yellowhammer/core/compare/views';
 import { placeOf } from '@yellowhammer/core/schedule/view';
+import { MINUTES_PER_DAY } from '@yellowhammer/core/time/instant';
 import { finishText, signedDays, startText } from '../app/format';
 import type { Ghost } from './useDrag';
 
 export function panWith(e: React.PointerEvent, from: number | null, pixelsPerDay: number, set: (from: number) => void): void {
   if (from === null) return;
   const x0 = e.clientX;
-  const move = (m: PointerEvent): void => set(from - ((m.clientX - x0) / pixelsPerDay) * 1440);
+  const move = (m: PointerEvent): void => set(from - ((m.clientX - x0) / pixelsPerDay) * MINUTES_PER_DAY);
   const up = (): void => window.removeEventListener('pointermove', move);
   window.addEventListener('pointermove', move);
   window.addEventListener('pointerup', up, { once: true });

@@ -1,3 +1,4 @@
+import { isMilestone } from '@yellowhammer/core/model/activity-kinds';
 import type { ScheduleView } from '@yellowhammer/core/schedule/view';
 import { Popover } from '@mantine/core';
 import { memo, useEffect, useMemo, useState } from 'react';
@@ -6,7 +7,7 @@ import { labelOf, projectOf } from '@yellowhammer/core/model/document';
 import { barOf } from '@yellowhammer/core/schedule/bars';
 import { onRibbon, type RibbonPiece, ribbonScale } from '@yellowhammer/core/plan/ribbon-scale';
 import { State } from '@yellowhammer/core/schedule/network';
-import { parseInstant } from '@yellowhammer/core/time/instant';
+import { MINUTES_PER_DAY, parseInstant } from '@yellowhammer/core/time/instant';
 import { finishText, signedDays, startText, tenths } from '../app/format';
 import { planActions, useAppDispatch, usePlanView } from '../app/store';
 import { useDoc, useSession, useTopic } from '../project/hooks';
@@ -109,7 +110,7 @@ export const Ribbon = memo(function Ribbon({
   }, [ribbonOwn, view, path, bars, doc, width]);
   const summary = [
     `${path.length} ${path.length === 1 ? 'activity' : 'activities'}`,
-    gaps.length > 0 ? `${gaps.reduce((n, g) => n + Math.round((g.to - g.from) / 1440), 0)} days without work on it` : '',
+    gaps.length > 0 ? `${gaps.reduce((n, g) => n + Math.round((g.to - g.from) / MINUTES_PER_DAY), 0)} days without work on it` : '',
     next !== null && next > 0 ? `next path ${tenths(next)} d behind` : '',
   ]
     .filter(Boolean)
@@ -141,7 +142,7 @@ export const Ribbon = memo(function Ribbon({
           {gaps.map((g, n) => {
             const a = xAt(g.from);
             const b = xAt(g.to);
-            const text = b - a > g.text.length * 5.6 ? g.text : `${Math.round((g.to - g.from) / 1440)} d`;
+            const text = b - a > g.text.length * 5.6 ? g.text : `${Math.round((g.to - g.from) / MINUTES_PER_DAY)} d`;
             return (
               <g key={n}>
                 <path className="ribbon-gap" d={`M${a} 21H${b}`} />
@@ -271,7 +272,7 @@ function PathChoice({
   onWhich: (n: number) => void;
 }) {
   const { doc } = useDoc();
-  const ends = [...doc.activities.values()].filter((a) => a.type === 'finishMilestone' || a.type === 'startMilestone').slice(0, 300);
+  const ends = [...doc.activities.values()].filter(isMilestone).slice(0, 300);
   return (
     <div className="form-stack">
       <label className="path-end">

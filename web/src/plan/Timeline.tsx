@@ -3,6 +3,7 @@ import type { Document } from '@yellowhammer/core/model/document';
 import { longStops } from '@yellowhammer/core/schedule/bars';
 import { calendarFor } from '@yellowhammer/core/schedule/calendars';
 import type { CompiledCalendar } from '@yellowhammer/core/time/calendar';
+import { MINUTES_PER_DAY } from '@yellowhammer/core/time/instant';
 import { Bar, Lane, Spine, type TimelineProps } from './Bars';
 import { Assigned } from './Assigned';
 import { Links } from './Links';
@@ -52,7 +53,7 @@ export const TimelineWindow = memo(function TimelineWindow(p: TimelineProps) {
 /** Non-working time of a calendar in view, as spans in pixels: nights and weekends where the zoom has room for them, else long stops. */
 function nonWorking(c: CompiledCalendar, scale: Scale): [number, number][] {
   const [from, to] = [Math.floor(scale.from), Math.ceil(endOf(scale))];
-  const day = scale.ppm * 1440;
+  const day = scale.ppm * MINUTES_PER_DAY;
   const out: [number, number][] = [];
   const add = (a: number, b: number): void => void out.push([xOf(scale, a), (b - a) * scale.ppm]);
   if (day < 7) for (const [a, b] of longStops(c, from, to)) add(a, b);
@@ -60,7 +61,7 @@ function nonWorking(c: CompiledCalendar, scale: Scale): [number, number][] {
     let last = from;
     for (const [a, b] of [...c.stretches(from, to), [to, to] as const]) {
       // Nights are shown only where a day has room for them.
-      if (a - last >= (day >= 60 ? 60 : 1440)) add(last, a);
+      if (a - last >= (day >= 60 ? 60 : MINUTES_PER_DAY)) add(last, a);
       last = b;
     }
   }

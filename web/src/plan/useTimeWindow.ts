@@ -2,12 +2,12 @@
 import { useCallback, useEffect } from 'react';
 import { NONE } from '@yellowhammer/core/schedule/network';
 import { placeOf, type ScheduleView } from '@yellowhammer/core/schedule/view';
-import { parseInstant } from '@yellowhammer/core/time/instant';
+import { MINUTES_PER_DAY, parseInstant } from '@yellowhammer/core/time/instant';
 import { planActions, store, useAppDispatch, usePlan } from '../app/store';
 import type { ProjectSession } from '../project/session';
 
 /** Minutes up to which a plan opens as a whole. */
-const OPENS_WHOLE = 400 * 1440;
+const OPENS_WHOLE = 400 * MINUTES_PER_DAY;
 
 export function useTimeWindow(session: ProjectSession, view: ScheduleView | null, timelineWidth: number) {
   const ui = usePlan();
@@ -16,8 +16,8 @@ export function useTimeWindow(session: ProjectSession, view: ScheduleView | null
   const fitTo = useCallback(
     (start: number, finish: number, least: number) => {
       if (timelineWidth < 50) return;
-      const pixelsPerDay = Math.min(least < 20 ? 400 : 40, Math.max(0.05, ((timelineWidth - 96) / Math.max(finish - start, least * 1440)) * 1440));
-      dispatch(planActions.set({ pixelsPerDay, from: start - (14 / pixelsPerDay) * 1440 }));
+      const pixelsPerDay = Math.min(least < 20 ? 400 : 40, Math.max(0.05, ((timelineWidth - 96) / Math.max(finish - start, least * MINUTES_PER_DAY)) * MINUTES_PER_DAY));
+      dispatch(planActions.set({ pixelsPerDay, from: start - (14 / pixelsPerDay) * MINUTES_PER_DAY }));
     },
     [timelineWidth, dispatch],
   );
@@ -40,7 +40,7 @@ export function useTimeWindow(session: ProjectSession, view: ScheduleView | null
       );
   }, [session, fitTo]);
   const goDate = useCallback(
-    (at: number) => dispatch(planActions.set({ from: at - ((timelineWidth * 0.3) / store.getState().plan.pixelsPerDay) * 1440 })),
+    (at: number) => dispatch(planActions.set({ from: at - ((timelineWidth * 0.3) / store.getState().plan.pixelsPerDay) * MINUTES_PER_DAY })),
     [timelineWidth, dispatch],
   );
   useEffect(() => {
@@ -63,11 +63,11 @@ export function useTimeWindow(session: ProjectSession, view: ScheduleView | null
       // Keys zoom about what is selected, where it is in view.
       const v = session.view;
       const i = v && ui.selected.length ? placeOf(v, ui.selected[ui.selected.length - 1]!) : undefined;
-      const chosenX = v && i !== undefined ? (((v.start[i]! + v.finish[i]!) / 2 - ui.from) / 1440) * ui.pixelsPerDay : -1;
+      const chosenX = v && i !== undefined ? (((v.start[i]! + v.finish[i]!) / 2 - ui.from) / MINUTES_PER_DAY) * ui.pixelsPerDay : -1;
       const x = atX ?? (chosenX >= 0 && chosenX <= timelineWidth ? chosenX : timelineWidth / 2);
       const pixelsPerDay = Math.min(2400, Math.max(0.03, ui.pixelsPerDay * factor));
-      const t = ui.from + (x / ui.pixelsPerDay) * 1440;
-      dispatch(planActions.set({ pixelsPerDay, from: t - (x / pixelsPerDay) * 1440 }));
+      const t = ui.from + (x / ui.pixelsPerDay) * MINUTES_PER_DAY;
+      dispatch(planActions.set({ pixelsPerDay, from: t - (x / pixelsPerDay) * MINUTES_PER_DAY }));
     },
     [ui.from, ui.pixelsPerDay, ui.selected, timelineWidth, dispatch, session],
   );

@@ -1,3 +1,4 @@
+import { isMilestone } from '@yellowhammer/core/model/activity-kinds';
 import { useMemo } from 'react';
 import { entryQuestions } from '@yellowhammer/core/progress/questions';
 import { daysBetween } from '@yellowhammer/core/rollup/summary';
@@ -18,8 +19,7 @@ export function Effect({ before, after }: { before: ScheduleView | null; after: 
   const milestones = after.ids.flatMap((id, i) => {
     const a = doc.activities.get(id);
     const j = before ? placeOf(before, id) : undefined;
-    if (!a || !before || j === undefined || (a.type !== 'startMilestone' && a.type !== 'finishMilestone' && a.type !== 'margin') || (after.state[i] === 2 && before.state[j] === 2))
-      return [];
+    if (!a || !before || j === undefined || (!isMilestone(a) && a.type !== 'margin') || (after.state[i] === 2 && before.state[j] === 2)) return [];
     return [
       {
         a,

@@ -20,6 +20,7 @@ import { calendarFor, dayLengths } from '@yellowhammer/core/schedule/calendars';
 import { type DueGroup, type Entry, withEntry } from '@yellowhammer/core/progress/due';
 import { typedInstant } from '@yellowhammer/core/fields/typed';
 import { typedNumber } from '@yellowhammer/core/model/number-text';
+import { MINUTES_PER_DAY } from '@yellowhammer/core/time/instant';
 
 export function entryText(doc: Document, a: Activity, f: Field): string {
   if (f === 'actualStart' || f === 'actualFinish') return a[f] === null ? '' : showTypedDate(a[f]).replace(/, \d\d:\d\d$/, '');
@@ -57,7 +58,7 @@ type Item = { kind: 'heading'; group: Group; ids: string[] } | { kind: 'row'; id
 /** Due rows with wide entry cells, and the window as a picture beside them. Only rows near the view are drawn, however many are due. */
 export function Worksheet(p: WorksheetProps) {
   const wrong = useMemo(() => new Set(p.problems.map((x) => x.where.id)), [p.problems]);
-  const day = 1440;
+  const day = MINUTES_PER_DAY;
   const window = Math.max(p.until - p.old, 7 * day);
   const scale: Scale = { from: p.old - window * 0.6, width: TIME_WIDTH, ppm: TIME_WIDTH / (window * 2.2) };
   const items = useMemo<Item[]>(

@@ -9,7 +9,7 @@ import { moveBar } from '@yellowhammer/core/plan/drag';
 import { dragAnswers } from '@yellowhammer/core/plan/drag-answers';
 import { calendarFor } from '@yellowhammer/core/schedule/calendars';
 import { placeOf } from '@yellowhammer/core/schedule/view';
-import { civilOf, type Day, MINUTES_PER_DAY, parseInstant, weekdayOf } from '@yellowhammer/core/time/instant';
+import { civilOf, type Day, MINUTES_PER_DAY, weekdayOf } from '@yellowhammer/core/time/instant';
 import { monthNames, showDay, weekdayNames } from '@yellowhammer/core/time/typed-date';
 import type { Paint } from '@yellowhammer/core/view/looks';
 import { daysOf, layWeeks, monthOn, weeksOfMonth } from '@yellowhammer/core/view/month';
@@ -19,6 +19,7 @@ import type { CellContext } from '../columns';
 import type { Asked } from '../DragQuestion';
 import type { PlanRow } from '../rows';
 import { PointSign } from './PointSign';
+import { statusDay } from '@yellowhammer/core/model/status-day';
 
 interface Props {
   rows: readonly PlanRow[];
@@ -43,7 +44,7 @@ export function MonthView({ rows, context, stamp, paint, onAsk, onKeyDown, onMen
   const { ref, width } = useElementSize();
   const frame = useRef<HTMLDivElement | null>(null);
   const project = projectOf(doc);
-  const dataDay = Math.floor((parseInstant(project.dataDate ?? project.plannedStart) ?? 0) / MINUTES_PER_DAY);
+  const dataDay = statusDay(doc);
   const [day, setDay] = useState<Day>(dataDay);
   const [drag, setDrag] = useState<{ id: string; days: number } | null>(null);
   const list = useMemo(() => {

@@ -1,11 +1,12 @@
 /** Between what the window shows and what a saved view holds. */
 import { closedBelow, turnedFor } from '@yellowhammer/core/outline/depth';
-import { type Document, ordered, projectOf } from '@yellowhammer/core/model/document';
+import { type Document, ordered } from '@yellowhammer/core/model/document';
 import { type Seen, seenKeys, type ViewSettings, viewSettingsSchema } from '@yellowhammer/core/model/view-schema';
 import type { ScheduleView } from '@yellowhammer/core/schedule/view';
-import { parseInstant } from '@yellowhammer/core/time/instant';
+import { MINUTES_PER_DAY } from '@yellowhammer/core/time/instant';
 import { fitting, type NamedView, suppliedViews } from '@yellowhammer/core/view/supplied';
 import type { PlanUi } from '../../app/store';
+import { statusInstant } from '@yellowhammer/core/model/status-day';
 
 /** What the window shows, as a saved view keeps it. Time and widths of the window are taken as they are now. */
 export const settingsNow = (ui: PlanUi): ViewSettings => ({
@@ -39,12 +40,12 @@ export function shownIn(
   if (range?.kind === 'fixed') Object.assign(out, { from: range.from, pixelsPerDay: range.pixelsPerDay });
   if (range?.kind === 'whole' && dates) {
     // Room for the names beside the last bars.
-    const pixelsPerDay = Math.max(0.05, Math.min(40, (Math.max(60, width - 120) / Math.max(20 * 1440, dates.projectFinish - dates.projectStart)) * 1440));
-    Object.assign(out, { pixelsPerDay, from: dates.projectStart - (14 / pixelsPerDay) * 1440 });
+    const pixelsPerDay = Math.max(0.05, Math.min(40, (Math.max(60, width - 120) / Math.max(20 * MINUTES_PER_DAY, dates.projectFinish - dates.projectStart)) * MINUTES_PER_DAY));
+    Object.assign(out, { pixelsPerDay, from: dates.projectStart - (14 / pixelsPerDay) * MINUTES_PER_DAY });
   }
   if (range?.kind === 'around') {
-    const at = parseInstant(projectOf(doc).dataDate ?? projectOf(doc).plannedStart) ?? 0;
-    Object.assign(out, { from: at - range.before * 1440, pixelsPerDay: Math.max(0.05, width / (range.before + range.after)) });
+    const at = statusInstant(doc);
+    Object.assign(out, { from: at - range.before * MINUTES_PER_DAY, pixelsPerDay: Math.max(0.05, width / (range.before + range.after)) });
   }
   return out;
 }
