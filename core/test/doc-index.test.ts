@@ -12,6 +12,7 @@ function said(doc: Document, index: DocIndex): unknown {
   const ids = Array.from({ length: 6 }, (_, i) => i);
   return {
     children: [null, ...ids.map((i) => `w${i}`)].map((p) => index.childrenOf(p)),
+    last: [null, ...ids.map((i) => `w${i}`)].map((p) => index.lastIn(p)?.id),
     nodes: [null, ...ids.map((i) => `w${i}`)].map((p) => index.nodesIn(p).map((c) => `${c.kind} ${c.id}`)),
     into: ids.map((i) => index.linksInto(`a${i}`)),
     outOf: ids.map((i) => index.linksOutOf(`a${i}`)),
@@ -54,6 +55,8 @@ test('after any changes, few or many at once, and after taking them back', () =>
         // A batch over the limit is taken without mending lists.
         const all = many ? [...real, ...Array.from({ length: 70 }, (): Change => ({ table: 'wbs', id: 'none', before: null, after: null }))] : real;
         applyChanges(doc, all);
+        // The last one is asked before anybody has the list of all.
+        for (const w of [null, ...doc.wbs.keys()]) expect(indexOf(doc).lastIn(w)?.id).toBe(new DocIndex(doc).childrenOf(w).at(-1)?.id);
         expect(said(doc, indexOf(doc))).toEqual(said(doc, new DocIndex(doc)));
       }
       const known = said(doc, indexOf(doc));
@@ -103,4 +106,22 @@ test('the WBS nodes among the rows of a node are those, in order, also when rows
   expect(indexOf(doc).nodesIn(null)).toBe(held);
   applyChanges(doc, [{ table: 'wbs', id: 'a', before: doc.wbs.get('a') ?? null, after: null }]);
   expect([nodes(), held.length]).toEqual(['b', 2]);
+});
+
+test('a list of rows that somebody holds stays as it is, whatever comes and goes', () => {
+  const doc = documentOf({
+    activities: [
+      ['A', '1d'],
+      ['B', '1d'],
+      ['C', '1d'],
+    ],
+  });
+  const ids = (list: readonly { id: string }[]): string => list.map((c) => c.id).join(' ');
+  const change = (id: string, after: Activity | null): void => applyChanges(doc, [{ table: 'activities', id, before: doc.activities.get(id) ?? null, after }]);
+  const held = indexOf(doc).childrenOf(null);
+  change('B', null);
+  const less = indexOf(doc).childrenOf(null);
+  change('D', { ...activityDefaults, id: 'D', code: 'D', rank: 0.5 });
+  change('E', { ...activityDefaults, id: 'E', code: 'E', rank: 9 });
+  expect([ids(held), ids(less), ids(indexOf(doc).childrenOf(null)), indexOf(doc).lastIn(null)?.id]).toEqual(['A B C', 'A C', 'A D C E', 'E']);
 });

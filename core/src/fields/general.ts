@@ -95,8 +95,7 @@ export const generalFields = [
       const node = text === '' ? null : findNode(doc, text);
       if (node === undefined) return { error: `there is no WBS node ${text}. Type its code or its name, or nothing for the top level.` };
       if (node === a.wbsId) return { fields: {} };
-      const last = indexOf(doc).childrenOf(node).at(-1);
-      return { fields: { wbsId: node, rank: (last?.rank ?? -1) + 1 } };
+      return { fields: { wbsId: node, rank: (indexOf(doc).lastIn(node)?.rank ?? -1) + 1 } };
     },
   }),
   field({

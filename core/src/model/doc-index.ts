@@ -19,17 +19,27 @@ export interface Child {
 class Family {
   private readonly members = new Map<string, Child>();
   private sorted: Child[] | null = null;
+  /** Somebody may hold the sorted list: then it is never changed, but another one made. */
+  private held = false;
+  private kept: readonly Child[] | null = null;
 
   get list(): readonly Child[] {
-    return (this.sorted ??= [...this.members.values()].sort(byRank));
+    this.held = true;
+    return this.inOrder();
   }
 
-  private kept: { list: readonly Child[]; nodes: readonly Child[] } | null = null;
   /** WBS nodes among them. Thousands of rows may lie beside a few nodes, and each number that is given looks through these. */
   get nodes(): readonly Child[] {
-    const { list } = this;
-    if (this.kept?.list !== list) this.kept = { list, nodes: list.filter((c) => c.kind === 'wbs') };
-    return this.kept.nodes;
+    return (this.kept ??= this.inOrder().filter((c) => c.kind === 'wbs'));
+  }
+
+  /** The last one, without a list that has to be kept as it is. */
+  get last(): Child | undefined {
+    return this.inOrder().at(-1);
+  }
+
+  private inOrder(): Child[] {
+    return (this.sorted ??= [...this.members.values()].sort(byRank));
   }
 
   private placeOf(c: Child, list: readonly Child[]): number {
@@ -46,19 +56,23 @@ class Family {
   /** `few`: so few changes come at once that the sorted list is mended rather than sorted anew. */
   add(c: Child, few: boolean): void {
     this.members.set(c.id, c);
-    if (!this.sorted) return;
-    // A list that somebody may hold is never changed.
-    if (few) this.sorted = this.sorted.toSpliced(this.placeOf(c, this.sorted), 0, c);
-    else this.sorted = null;
+    this.mend(c, few, 0, c);
   }
 
   remove(id: string, few: boolean): void {
     const c = this.members.get(id);
     if (!c) return;
     this.members.delete(id);
+    this.mend(c, few, 1);
+  }
+
+  private mend(c: Child, few: boolean, less: 0 | 1, ...more: Child[]): void {
+    if (c.kind === 'wbs') this.kept = null;
+    if (!few) this.sorted = null;
+    if (this.held) this.sorted = this.sorted?.slice() ?? null;
+    this.held = false;
     if (!this.sorted) return;
-    if (few) this.sorted = this.sorted.toSpliced(this.placeOf(c, this.sorted), 1);
-    else this.sorted = null;
+    this.sorted.splice(this.placeOf(c, this.sorted), less, ...more);
   }
 }
 
@@ -138,6 +152,11 @@ export class DocIndex {
   /** Children of a node (null: the top) in order. */
   childrenOf(parent: string | null): readonly Child[] {
     return this.families.get(parent ?? '')?.list ?? none;
+  }
+
+  /** The last child of a node (null: of the top). */
+  lastIn(parent: string | null): Child | undefined {
+    return this.families.get(parent ?? '')?.last;
   }
 
   /** WBS nodes right in a node (null: on top) in order. */

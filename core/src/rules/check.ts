@@ -113,7 +113,9 @@ export function changeProblems(changes: readonly Change[], standing: Standing): 
   }) as Standing['row'];
   const was = standing.row('project', 'project')?.dataDate ?? null;
   const is = now('project', 'project')?.dataDate ?? null;
-  const rows = rowsBehind(now);
+  // Made for the first that is said: of most changes nothing is.
+  let behind: RowsOf | undefined;
+  const named = (): RowsOf => (behind ??= rowsBehind(now));
   // Many rows name the same few, and the server looks each up in its tables.
   const known = new Map<string, boolean>();
   const isThere = (table: TableName, id: string): boolean => {
@@ -123,7 +125,7 @@ export function changeProblems(changes: readonly Change[], standing: Standing): 
     return there;
   };
   const say = (table: TableName, row: Row, o: Objection): void =>
-    void out.push(problem(o.code, `${nameOfRow(table, row, rows)}: ${o.text}`, { table, id: row.id, label: labelOfRow(table, row, rows), field: o.field }));
+    void out.push(problem(o.code, `${nameOfRow(table, row, named())}: ${o.text}`, { table, id: row.id, label: labelOfRow(table, row, named()), field: o.field }));
   for (const c of changes) {
     // A row that changes twice is judged as it ends.
     if (c.after === null || after.get(`${c.table}/${c.id}`) !== c.after) continue;
@@ -156,8 +158,8 @@ export function changeProblems(changes: readonly Change[], standing: Standing): 
       out.push(
         problem(
           'ACTUAL_AFTER_DATA_DATE',
-          `${nameOfRow('activities', a, rows)} has an actual date after ${is === null ? 'there is a data date' : `the data date ${showTypedDate(is)}`}. Take the actual back first, or choose a later data date.`,
-          { table: 'activities', id: a.id, label: labelOfRow('activities', a, rows) },
+          `${nameOfRow('activities', a, named())} has an actual date after ${is === null ? 'there is a data date' : `the data date ${showTypedDate(is)}`}. Take the actual back first, or choose a later data date.`,
+          { table: 'activities', id: a.id, label: labelOfRow('activities', a, named()) },
         ),
       );
       break;
