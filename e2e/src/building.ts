@@ -96,8 +96,18 @@ journey('a plan is typed: three lines of forty cannot be read and nothing is tak
   // 1 + 2 + ... + 9 = 45 working days in each section: to Friday 1 May.
   await plan.expect('Section 1 work 9', 'finish', '1 May 26');
   await plan.saved();
+  // What is closed stays closed in this browser.
+  const node = page.locator('.sheet .row.wbs').first();
+  await page.locator('.plan-scroll').evaluate((el) => (el.scrollTop = 0));
+  await node.locator('.twist').click();
+  await page.locator('.sheet .row.wbs[aria-expanded=false]').waitFor();
   await page.reload();
   await expectCounts(page, '181 activities · 160 links');
+  equal(await node.getAttribute('aria-expanded'), 'false', 'the node that was closed');
+  await node.locator('.twist').click();
+  await page.reload();
+  await expectCounts(page, '181 activities · 160 links');
+  equal(await node.getAttribute('aria-expanded'), 'true', 'the node that was opened again');
 });
 
 journey('a floor is replicated with one release and one handover; many links at once, a loop named; logic copied; structure and back', async (w) => {

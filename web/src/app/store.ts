@@ -1,6 +1,7 @@
 /** What is not the project's data: selection, view settings. Rows and results never live here. */
 import { configureStore, createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
+import { z } from 'zod';
 import { type Seen, seenKeys, usualColumns, usualSeen, viewSettingsSchema } from '@yellowhammer/core/model/view-schema';
 
 /** The key of a field. */
@@ -15,6 +16,7 @@ export interface PlanUi extends Seen {
   selected: string[];
   /** The cell with the cursor. */
   active: { row: string; column: ColumnKey } | null;
+  /** Nodes and headings that are turned over (`closedNodes`); kept in this browser for each project, too. */
   collapsed: Record<string, true>;
   sheetWidth: number;
   inspector: boolean;
@@ -105,6 +107,9 @@ function checked(from: Partial<PlanUi>): Partial<PlanUi> {
     viewKeysKept.filter((k) => shape[k]?.safeParse(from[k]).success ?? true),
   );
 }
+const turnedKey = (id: string): string => `${KEY}.${id}.turned`;
+const turnedShape = z.record(z.string(), z.literal(true));
+const turnedIn = (id: string): Record<string, true> => turnedShape.safeParse(read(turnedKey(id))).data ?? {};
 const inProject = (id: string): Partial<PlanUi> => ({ ...only(initial, viewKeysKept), ...checked(read(`${KEY}.${id}`)) });
 
 const plan = createSlice({
@@ -122,7 +127,7 @@ const plan = createSlice({
       state.collapsed = was ? rest : { ...rest, [payload]: true };
     },
     /** Another project: nothing of the last one stays selected, and it is seen as it was seen last. */
-    reset: (state, { payload }: PayloadAction<string>) => ({ ...state, ...passing, ...inProject(payload), project: payload, collapsed: {}, from: null }),
+    reset: (state, { payload }: PayloadAction<string>) => ({ ...state, ...passing, ...inProject(payload), project: payload, collapsed: turnedIn(payload), from: null }),
   },
 });
 
@@ -140,16 +145,26 @@ const viewKeys: readonly (keyof PlanView)[] = [...keptKeys, ...viewKeysKept, 'tr
 export const usePlanView = (): PlanView => useAppSelector((s): PlanView => s.plan, sameView);
 
 const saved = new Map<string, string>();
+let turned: PlanUi['collapsed'] | null = null;
+function keep(key: string, what: unknown): void {
+  const text = JSON.stringify(what);
+  if (text === saved.get(key)) return;
+  saved.set(key, text);
+  try {
+    localStorage.setItem(key, text);
+  } catch {
+    // Where a browser has no room left, or keeps nothing, the window is as it is until it is closed.
+  }
+}
 store.subscribe(() => {
   const ui = store.getState().plan;
-  const keep = (key: string, keys: readonly (keyof PlanUi)[]): void => {
-    const text = JSON.stringify(only(ui, keys));
-    if (text === saved.get(key)) return;
-    saved.set(key, text);
-    localStorage.setItem(key, text);
-  };
-  keep(KEY, keptKeys);
-  if (ui.project !== null) keep(`${KEY}.${ui.project}`, viewKeysKept);
+  keep(KEY, only(ui, keptKeys));
+  if (ui.project === null) return;
+  keep(`${KEY}.${ui.project}`, only(ui, viewKeysKept));
+  // Thousands of nodes may be closed, and the store changes with each step of the cursor.
+  if (ui.collapsed === turned) return;
+  turned = ui.collapsed;
+  keep(turnedKey(ui.project), turned);
 });
 
 /** The one selected row; null where none or several are. */
