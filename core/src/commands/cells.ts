@@ -4,8 +4,9 @@ import { foldChanges, trying } from '../change/trial.ts';
 import { indexOf } from '../model/doc-index.ts';
 import { type Document, labelOf } from '../model/document.ts';
 import type { Activity, WbsNode } from '../model/schema.ts';
-import { editField, type Field, type FieldContext, type NodeCell, type Read } from '../fields/field.ts';
+import { editField, type Field, type FieldContext, type NodeCell, type Read, showField } from '../fields/field.ts';
 import { activityCell, fieldOf } from '../fields/list.ts';
+import { typedDate } from '../fields/typed.ts';
 import type { ScheduleView } from '../schedule/view.ts';
 import { codeWbs, renameWbs, type RowRef } from './outline.ts';
 import { count, done, type NewId, type Outcome, refused, settled } from './result.ts';
@@ -92,6 +93,20 @@ const countOf = (f: Field, n: number): string => (f.readNode ? `${n} ${n === 1 ?
 function rowText(doc: Document, r: RowRef, f: Field, view: ScheduleView | null): string {
   const [a, node] = [doc.activities.get(r.id), doc.wbs.get(r.id)];
   return a ? cellText(doc, a, f.key, view) : node ? (f.editNode?.(nodeCell(doc, node)) ?? '') : '';
+}
+/**
+ * True where a cell says a text already, as it is shown or as it would be typed: then the text is no change of it. A date of
+ * linked work that comes back from a spreadsheet as it went would be taken as a constraint, and what a milestone does not
+ * have could not be read.
+ */
+export function saysAlready(doc: Document, r: RowRef, f: Field, text: string, view: ScheduleView | null): boolean {
+  const t = text.trim();
+  const a = doc.activities.get(r.id);
+  if (!a) return f.editNode !== undefined && rowText(doc, r, f, view).trim() === t;
+  const cell = activityCell(contextOf(doc, view), a);
+  // A spreadsheet may write a date otherwise than it got it.
+  const date = f.kind === 'date' ? typedDate(doc, t) : undefined;
+  return [editField(f, cell), showField(f, cell)].some((said) => said.trim() === t || (date !== undefined && date === typedDate(doc, said)));
 }
 const nodeCell = (doc: Document, node: WbsNode): NodeCell => ({ ...contextOf(doc, null), kind: 'wbs', node, code: '', rollup: undefined });
 

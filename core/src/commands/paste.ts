@@ -6,13 +6,14 @@ import { fieldOf } from '../fields/list.ts';
 import { indexOf } from '../model/doc-index.ts';
 import type { Document } from '../model/document.ts';
 import type { ScheduleView } from '../schedule/view.ts';
-import { setRow } from './cells.ts';
+import { saysAlready, setRow } from './cells.ts';
 import { addActivities, type RowRef } from './outline.ts';
 import { count, done, type NewId, type Outcome, refused } from './result.ts';
 
 /**
  * Pastes a block of texts at a row and a column: cells of existing activities are overwritten going down, what goes
- * past the last row (null in `rows`) becomes new activities. All or nothing: a wrong cell is named and nothing is taken.
+ * past the last row (null in `rows`) becomes new activities. What a cell says already is left, as is a new row's empty
+ * cell. All or nothing: a wrong cell is named and nothing is taken.
  */
 export function pasteCells(
   doc: Document,
@@ -61,6 +62,8 @@ export function pasteCells(
       }
       // Rows copied and pasted again bring their numbers along; new rows keep their own where one is taken.
       if (key === 'code' && !rows[i] && indexOf(doc).byCode(text.trim())) continue;
+      // An empty cell gives a new row nothing.
+      if (f && (saysAlready(doc, target, f, text, view ?? null) || (!rows[i] && text.trim() === ''))) continue;
       const no = take(setRow(doc, target, key, text, newId, view), `Row ${i + 1}, ${f?.title.toLowerCase() ?? key}`);
       if (no) return no;
     }

@@ -1,0 +1,156 @@
+/** Text pasted onto rows: in which order its columns are taken, where new rows go, and which cell is named. */
+import { cellText } from '@yellowhammer/core/commands/cells';
+import { pasteCells } from '@yellowhammer/core/commands/paste';
+import { fieldOf, fieldsOf } from '@yellowhammer/core/fields/list';
+import type { RowRef } from '@yellowhammer/core/commands/outline';
+import type { Document } from '@yellowhammer/core/model/document';
+import type { Activity } from '@yellowhammer/core/model/schema';
+import { outlineRows } from '@yellowhammer/core/outline/outline';
+import { d, documentOf, mustBack, nodeInto, says, sure, viewIn } from './helpers';
+
+const plan = (): Document => {
+  const doc = documentOf({
+    activities: [
+      ['A', '3d'],
+      ['B', '2d'],
+      ['M', 'start'],
+      ['C', '1d'],
+    ],
+  });
+  nodeInto(doc, 'W', null, 9);
+  return doc;
+};
+const on = (id: string): RowRef => ({ kind: 'activity', id });
+const node: RowRef = { kind: 'wbs', id: 'W' };
+const row = (doc: Document, id: string | undefined): Activity => sure(doc.activities.get(sure(id)));
+let made = 0;
+const newId = (): string => `n${made++}`;
+const order = (doc: Document): string =>
+  outlineRows(doc)
+    .map((r) => (r.kind === 'activity' ? r.activity.name || r.activity.code : r.id))
+    .join(' ');
+
+test('links are read after the numbers that they name, wherever their columns stand', () => {
+  const doc = plan();
+  mustBack(
+    doc,
+    pasteCells(
+      doc,
+      [on('A'), on('B'), on('C')],
+      ['predecessors', 'code', 'name'],
+      [
+        ['N3', 'N1', 'first'],
+        ['N1', 'N2', 'second'],
+        ['', 'N3', 'third'],
+      ],
+      newId,
+    ),
+  );
+  expect([...doc.links.values()].map((l) => `${l.from}${l.to}`).sort()).toEqual(['AB', 'CA']);
+});
+
+test('what a row is comes before what only such a row can have', () => {
+  const doc = plan();
+  mustBack(
+    doc,
+    pasteCells(
+      doc,
+      [on('M'), on('A')],
+      ['duration', 'type'],
+      [
+        ['4d', 'task'],
+        ['', 'start milestone'],
+      ],
+      newId,
+    ),
+  );
+  expect([doc.activities.get('M')?.type, doc.activities.get('M')?.duration, doc.activities.get('A')?.type]).toEqual(['task', d(4), 'startMilestone']);
+});
+
+test.each([
+  ['below the last row that is written over', [on('A'), null, null], null, 'x y z B M C W'],
+  ['below a given row', [null, null, null], on('B'), 'A B x y z M C W'],
+  ['at the end', [null, null, null], null, 'A B M C W x y z'],
+  ['below the last, where some are in between', [on('A'), null, on('B')], null, 'x z y M C W'],
+])('new rows go %s', (_, rows, below, expected) => {
+  const doc = plan();
+  mustBack(doc, pasteCells(doc, rows, ['name'], [['x'], ['y'], ['z']], newId, below));
+  expect(order(doc)).toBe(expected);
+});
+
+test('a new row keeps its own number where the pasted one is taken; a row that is there is refused', () => {
+  const doc = plan();
+  const [id] = mustBack(doc, pasteCells(doc, [null], ['code', 'name'], [['A', 'copied']], newId));
+  expect(row(doc, id).name).toBe('copied');
+  expect(row(doc, id).code).not.toBe('A');
+  const [other] = mustBack(doc, pasteCells(doc, [null], ['code'], [['Z9']], newId));
+  expect(row(doc, other).code).toBe('Z9');
+  expect(says(pasteCells(doc, [on('B')], ['code'], [['A']], newId))).toMatch(/^Row 1, no\.: .* Nothing was pasted\.$/);
+});
+
+test.each<[string, (RowRef | null)[], (string | null)[], string[][], string]>([
+  ['a field that is not known', [on('A')], ['zzz'], [['1']], 'Row 1, zzz: '],
+  [
+    'a value that cannot be read',
+    [on('A'), on('B')],
+    ['name', 'duration'],
+    [
+      ['x', '1d'],
+      ['y', 'long'],
+    ],
+    'Row 2, duration: ',
+  ],
+  ['a column of activities on a node', [on('A'), node], ['duration'], [['1d'], ['2d']], 'Row 2 of what is pasted would fall on a WBS node.'],
+  ['nothing new', [on('A')], ['duration'], [['3d']], 'What was pasted is what stands there already.'],
+  ['no column at all', [on('A')], [null], [['3d']], 'What was pasted is what stands there already.'],
+])('%s is refused', (_, rows, keys, texts, expected) => {
+  const doc = plan();
+  expect(says(pasteCells(doc, rows, keys, texts, newId))).toContain(expected);
+  expect([doc.activities.get('A')?.name, doc.activities.get('A')?.duration]).toEqual(['A', d(3)]);
+});
+
+test('what comes back from a spreadsheet as it went is no change: no date becomes a constraint, nothing that a row does not have is missed', () => {
+  const doc = documentOf({
+    activities: [
+      ['A', '3d'],
+      ['B', '2d'],
+      ['M', 'finish'],
+      ['E', 'effort'],
+      ['D', '1d', { actualStart: '2026-03-02T08:00', actualFinish: '2026-03-02T17:00', percent: 100, remaining: 0 }],
+    ],
+    links: ['A > B', 'B > M', 'A SS > E', 'E FF > B'],
+    project: { dataDate: '2026-03-03T08:00' },
+  });
+  const view = viewIn(doc);
+  const keys = [...fieldsOf(doc).keys()].filter((k) => fieldOf(doc, k)?.read);
+  const rows = ['A', 'B', 'M', 'E', 'D'].map(on);
+  const texts = rows.map((r) => keys.map((k) => cellText(doc, row(doc, r.id), k, view)));
+  expect(keys).toEqual(expect.arrayContaining(['start', 'finish', 'duration', 'predecessors', 'percent', 'type']));
+  expect(says(pasteCells(doc, rows, keys, texts, newId, null, view))).toContain('is what stands there already');
+  // A spreadsheet may write dates otherwise than it got them.
+  expect(says(pasteCells(doc, [on('B')], ['start', 'finish'], [['2026-03-06', '9.3.2026']], newId, null, view))).toContain('is what stands there already');
+  // One of them changed in between is that one alone.
+  sure(texts[1])[keys.indexOf('duration')] = '7d';
+  const o = pasteCells(doc, rows, keys, texts, newId, null, view);
+  expect(o.ok && o.changes.map((c) => c.id)).toEqual(['B']);
+  mustBack(doc, o);
+  expect([doc.activities.get('B')?.duration, doc.activities.get('B')?.constraints]).toEqual([d(7), []]);
+});
+
+test('a new row is given nothing by an empty cell', () => {
+  const doc = plan();
+  const [id, milestone] = mustBack(
+    doc,
+    pasteCells(
+      doc,
+      [null, null],
+      ['name', 'duration', 'start', 'percent', 'type', 'predecessors'],
+      [
+        ['Dig', '', '', '', '', 'A'],
+        ['Done', '', '', '', 'finish milestone', ''],
+      ],
+      newId,
+    ),
+  );
+  expect([row(doc, id).duration, row(doc, id).type, row(doc, milestone).type]).toEqual([d(1), 'task', 'finishMilestone']);
+});
