@@ -1,12 +1,12 @@
 /** Text pasted onto rows: in which order its columns are taken, where new rows go, and which cell is named. */
 import { cellText } from '@yellowhammer/core/commands/cells';
-import { pasteCells } from '@yellowhammer/core/commands/paste';
+import { pasteCells, rowsByNumber } from '@yellowhammer/core/commands/paste';
 import { fieldOf, fieldsOf } from '@yellowhammer/core/fields/list';
 import type { RowRef } from '@yellowhammer/core/commands/outline';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { Activity } from '@yellowhammer/core/model/schema';
 import { outlineRows } from '@yellowhammer/core/outline/outline';
-import { d, documentOf, mustBack, nodeInto, says, sure, viewIn } from './helpers';
+import { d, documentOf, finishIn, mustBack, nodeInto, says, sure, viewIn } from './helpers';
 
 const plan = (): Document => {
   const doc = documentOf({
@@ -153,4 +153,69 @@ test('a new row is given nothing by an empty cell', () => {
     ),
   );
   expect([row(doc, id).duration, row(doc, id).type, row(doc, milestone).type]).toEqual([d(1), 'task', 'finishMilestone']);
+});
+
+test.each<[string, Record<string, string>, { duration: number; constraints: string[]; finish: string; actualStart?: string }]>([
+  ['a start is a date not to begin before', { start: '9 mar 26' }, { duration: d(1), constraints: ['startNotBefore 2026-03-09'], finish: '2026-03-09T17:00' }],
+  [
+    'a finish behind it says how long it takes',
+    { finish: '11 mar 26', start: '9 mar 26' },
+    { duration: d(3), constraints: ['startNotBefore 2026-03-09'], finish: '2026-03-11T17:00' },
+  ],
+  [
+    'where a duration is given, too, that counts',
+    { finish: '11 mar 26', start: '9 mar 26', duration: '5d' },
+    { duration: d(5), constraints: ['startNotBefore 2026-03-09'], finish: '2026-03-13T17:00' },
+  ],
+  [
+    'dates of a linked row follow from its links',
+    { predecessors: 'A', start: '9 mar 26', finish: '11 mar 26', duration: '2d' },
+    { duration: d(2), constraints: [], finish: '2026-03-09T17:00' },
+  ],
+  ['progress stays behind', { percent: '100%', duration: '2d' }, { duration: d(2), constraints: [], finish: '2026-03-04T17:00' }],
+  [
+    'but for a row that brings its actual dates',
+    { percent: '50%', duration: '2d', actualStart: '2 mar 26' },
+    { duration: d(2), constraints: [], finish: '2026-03-03T17:00', actualStart: '2026-03-02T08:00' },
+  ],
+])('a new row: %s', (_, cells, expected) => {
+  const doc = documentOf({ activities: [['A', '3d']], project: { plannedStart: '2026-03-02T08:00', dataDate: '2026-03-03T08:00' } });
+  const [id] = mustBack(doc, pasteCells(doc, [null], ['name', ...Object.keys(cells)], [['new', ...Object.values(cells)]], newId, null, viewIn(doc)));
+  const a = row(doc, id);
+  expect({
+    duration: a.duration,
+    constraints: a.constraints.map((c) => `${c.kind} ${c.date?.slice(0, 10)}`),
+    actualStart: a.actualStart ?? undefined,
+    finish: finishIn(doc, a.id),
+  }).toEqual({
+    finish: expected.finish,
+    duration: expected.duration,
+    constraints: expected.constraints,
+    actualStart: expected.actualStart,
+  });
+});
+
+test('a finish alone says what it lacks, and a milestone keeps the date that it is given', () => {
+  const doc = plan();
+  expect(says(pasteCells(doc, [null], ['name', 'finish'], [['x', '11 mar 26']], newId))).toContain('Row 1, finish: ');
+  const [id] = mustBack(doc, pasteCells(doc, [null], ['type', 'start', 'finish'], [['start milestone', '9 mar 26', '9 mar 26']], newId));
+  expect(row(doc, id).constraints.map((c) => c.kind)).toEqual(['startNotBefore']);
+});
+
+test('lines find their rows by number, whatever the case; those of WBS nodes are left out', () => {
+  const doc = plan();
+  const lines = [
+    ['1', 'node'],
+    ['b', 'Pour'],
+    ['', 'without'],
+    ['new', 'other'],
+    ['A', 'Dig'],
+  ];
+  const found = rowsByNumber(doc, ['code', 'name'], lines);
+  expect(found.rows.map((r) => r?.id ?? null)).toEqual(['B', null, null, 'A']);
+  expect([found.known, found.texts.map((l) => l[1]).join(' ')]).toEqual([2, 'Pour without other Dig']);
+  expect(rowsByNumber(doc, ['name'], lines).known).toBe(0);
+  mustBack(doc, pasteCells(doc, found.rows, ['code', 'name'], found.texts, newId, on('A')));
+  // What is new goes below the last row that is written over.
+  expect(order(doc)).toBe('Dig without other Pour M C W');
 });

@@ -163,6 +163,32 @@ journey('wrong input is answered where it stands, and nothing is lost', async (w
     () => page.locator('.sheet .row').count(),
     (n) => n === 3,
   );
+  // Whole rows that come back from a spreadsheet are the rows with their numbers, or new ones: that is asked.
+  const answer = async (name: string): Promise<void> => {
+    await plan.cell('Strike', 'name').click();
+    await page.evaluate((text) => navigator.clipboard.writeText(text), copied.replace('\t2d\t', '\t5d\t'));
+    await page.keyboard.press('Control+v');
+    await page.getByText('2 of 2 lines have numbers of rows in the plan.').waitFor();
+    await page.getByRole('button', { name }).click();
+  };
+  await answer('Write over those rows');
+  await plan.expect('Dig', 'duration', '5d');
+  await plan.expect('Pour', 'duration', '2d');
+  equal([await page.locator('.sheet .row').count(), await plan.text('Pour', 'constraint')], [3, ''], 'rows, and no date that became a constraint');
+  await page.keyboard.press('Control+z');
+  await plan.expect('Dig', 'duration', '2d');
+  await answer('Add all as new rows');
+  await until(
+    'new rows',
+    () => page.locator('.sheet .row').count(),
+    (n) => n === 5,
+  );
+  await page.keyboard.press('Control+z');
+  await until(
+    'rows after the second undo',
+    () => page.locator('.sheet .row').count(),
+    (n) => n === 3,
+  );
   await plan.cell('Pour', 'name').click();
   await page.keyboard.press('Delete');
   await until(

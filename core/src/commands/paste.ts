@@ -4,7 +4,10 @@ import { foldChanges, trying } from '../change/trial.ts';
 import type { Field } from '../fields/field.ts';
 import { fieldOf } from '../fields/list.ts';
 import { indexOf } from '../model/doc-index.ts';
+import { isMilestone } from '../model/activity-kinds.ts';
 import type { Document } from '../model/document.ts';
+import type { Activity } from '../model/schema.ts';
+import { nodeWithCode } from '../outline/outline.ts';
 import type { ScheduleView } from '../schedule/view.ts';
 import { saysAlready, setRow } from './cells.ts';
 import { addActivities, type RowRef } from './outline.ts';
@@ -13,7 +16,7 @@ import { count, done, type NewId, type Outcome, refused } from './result.ts';
 /**
  * Pastes a block of texts at a row and a column: cells of existing activities are overwritten going down, what goes
  * past the last row (null in `rows`) becomes new activities. What a cell says already is left, as is a new row's empty
- * cell. All or nothing: a wrong cell is named and nothing is taken.
+ * cell, and what follows from its other cells. All or nothing: a wrong cell is named and nothing is taken.
  */
 export function pasteCells(
   doc: Document,
@@ -49,7 +52,9 @@ export function pasteCells(
     /** A field whose cells were passed over, since these rows do not hold it. */
     let passed: Field | undefined;
     // Links after everything else, since they may name rows further down; numbers and types before, since the rest rests on them.
-    const order = (key: string | null): number => (key === 'code' || key === 'type' ? 0 : key !== null && fieldOf(doc, key)?.kind === 'links' ? 2 : 1);
+    const order = (key: string | null): number =>
+      key === 'code' || key === 'type' ? 0 : key !== null && fieldOf(doc, key)?.kind === 'links' ? 3 : key === 'finish' || key === 'percent' ? 2 : 1;
+    const given = (i: number, key: string): boolean => (texts[i]?.[keys.indexOf(key)] ?? '').trim() !== '';
     const cells = texts.flatMap((line, i) => line.map((text, j) => ({ i, key: keys[j] ?? null, text }))).sort((a, b) => order(a.key) - order(b.key));
     for (const { i, key, text } of cells) {
       const target = targets[i]!;
@@ -62,8 +67,8 @@ export function pasteCells(
       }
       // Rows copied and pasted again bring their numbers along; new rows keep their own where one is taken.
       if (key === 'code' && !rows[i] && indexOf(doc).byCode(text.trim())) continue;
-      // An empty cell gives a new row nothing.
-      if (f && (saysAlready(doc, target, f, text, view ?? null) || (!rows[i] && text.trim() === ''))) continue;
+      if (f && saysAlready(doc, target, f, text, view ?? null)) continue;
+      if (!rows[i] && (text.trim() === '' || followsByItself(doc.activities.get(target.id), key, (k) => given(i, k)))) continue;
       const no = take(setRow(doc, target, key, text, newId, view), `Row ${i + 1}, ${f?.title.toLowerCase() ?? key}`);
       if (no) return no;
     }
@@ -73,4 +78,34 @@ export function pasteCells(
     if (changes.length === 0) return refused('NOTHING_CHANGED', 'What was pasted is what stands there already.');
     return done(`Paste ${count(texts.length, 'row')}`, changes, made);
   });
+}
+
+/**
+ * True where a cell of a new row says what follows from its others: dates of a linked row, a finish behind a start and a
+ * duration; and where it says how far work is that has not begun, since rows come without their progress.
+ */
+function followsByItself(a: Activity | undefined, key: string, given: (key: string) => boolean): boolean {
+  if (key === 'percent') return !a || a.actualStart === null;
+  if (key !== 'start' && key !== 'finish') return false;
+  if (given('predecessors')) return true;
+  return key === 'finish' && (given('duration') || (a !== undefined && isMilestone(a) && given('start')));
+}
+
+/** The rows that texts are of by their numbers; null: new ones. Lines that have the code of a WBS node are none, and are left out. */
+export function rowsByNumber(
+  doc: Document,
+  keys: readonly (string | null)[],
+  texts: readonly (readonly string[])[],
+): { rows: (RowRef | null)[]; texts: (readonly string[])[]; known: number } {
+  const at = keys.indexOf('code');
+  const rows: (RowRef | null)[] = [];
+  const left: (readonly string[])[] = [];
+  for (const line of at < 0 ? [] : texts) {
+    const number = (line[at] ?? '').trim();
+    const a = number === '' ? undefined : indexOf(doc).byCode(number);
+    if (!a && number !== '' && nodeWithCode(doc, number) !== undefined) continue;
+    rows.push(a ? { kind: 'activity', id: a.id } : null);
+    left.push(line);
+  }
+  return { rows, texts: left, known: rows.filter((r) => r !== null).length };
 }

@@ -4,6 +4,7 @@ import type { Document } from '../model/document.ts';
 import { type Activity, MAX_DURATION } from '../model/schema.ts';
 import { dateText, holderOf, withHolder, withLower } from '../plan/wishes.ts';
 import { daysBetween } from '../rollup/summary.ts';
+import type { CompiledCalendar } from '../time/calendar.ts';
 import { calendarFor, dayLengths } from '../schedule/calendars.ts';
 import { constraintNames, instantOf } from '../schedule/constraints.ts';
 import { NONE, State } from '../schedule/network.ts';
@@ -28,9 +29,12 @@ export function readMinutes(doc: Document, a: Activity, text: string): number | 
 function readDate(column: 'start' | 'finish', text: string, { doc, a, view, i }: ActivityCell): Read {
   if (isSpanning(a)) return { error: `the dates of a ${typeNames[a.type].toLowerCase()} follow from the work around it.` };
   const c = calendarFor(doc, a);
-  if (!view || i === undefined || !c) return { error: 'its dates are not computed yet. Wait a moment, then type it again.' };
-  const started = view.state[i] === State.started;
-  if (view.state[i] === State.finished) return { error: `it is finished. Change the column Actual ${column}.` };
+  const uncomputed = { error: 'its dates are not computed yet. Wait a moment, then type it again.' };
+  if (!c) return uncomputed;
+  const dates = view && i !== undefined ? { view, i } : undefined;
+  const state = dates ? dates.view.state[dates.i] : a.actualFinish !== null ? State.finished : a.actualStart !== null ? State.started : State.unstarted;
+  const started = state === State.started;
+  if (state === State.finished) return { error: `it is finished. Change the column Actual ${column}.` };
   if (column === 'start' && started) return { error: 'it has started. Change the column Actual start.' };
   const held = started ? undefined : holderOf(a);
   if (text === '') {
@@ -47,10 +51,18 @@ function readDate(column: 'start' | 'finish', text: string, { doc, a, view, i }:
     if (held) return { fields: { constraints: withHolder(a, held, date) } };
     return { fields: { constraints: withLower(a, { kind: column === 'start' ? 'startNotBefore' : 'finishNotBefore', date }) } };
   }
-  const from = started ? view.aheadFrom[i]! : view.start[i]!;
+  // A row that is new has no dates yet: its finish is counted from the date that it may not begin before.
+  const from = dates ? (started ? dates.view.aheadFrom : dates.view.start)[dates.i] : started ? undefined : notBefore(a, c);
+  if (from === undefined) return uncomputed;
   if (at < from) return { error: `that lies before ${started ? 'what remains begins' : 'its start'}, ${showInstant(from, 'start', true)}. Type a later date.` };
   const minutes = c.position(at) - c.position(from);
   return { fields: started ? { remaining: minutes } : { duration: minutes } };
+}
+
+/** Where work begins at *start not before*. */
+function notBefore(a: Activity, c: CompiledCalendar): number | undefined {
+  const held = a.constraints.find((x) => x.kind === 'startNotBefore');
+  return held?.date ? c.startInstant(c.position(instantOf(held.date, 'start', c))) : undefined;
 }
 
 /** What a date typed into Start or Finish will do. */

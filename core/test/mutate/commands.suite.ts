@@ -33,6 +33,7 @@ import '../level.test';
 import '../looks.test';
 import '../money.test';
 import '../own-of.test';
+import '../pasting.test';
 import '../people-on-time.test';
 import '../pictures.test';
 import '../points.test';

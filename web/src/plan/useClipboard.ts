@@ -4,7 +4,7 @@ import type { Places } from '@yellowhammer/core/model/places';
 import { type Clip, CLIP_FORMAT, copyRows, incomingLinks, pasteRows, readClip } from '@yellowhammer/core/commands/copy-rows';
 import type { RowRef } from '@yellowhammer/core/commands/outline';
 import type { Outcome } from '@yellowhammer/core/commands/result';
-import { pasteCells } from '@yellowhammer/core/commands/paste';
+import { pasteCells, rowsByNumber } from '@yellowhammer/core/commands/paste';
 import { type ColumnKey, planActions, useAppDispatch, usePlan } from '../app/store';
 import { newId } from '../project/hooks';
 import type { ProjectSession } from '../project/session';
@@ -109,7 +109,16 @@ export function useClipboard(p: Args) {
     // Whole rows are added below; a narrower block is written over what stands at the cursor.
     const targets: (RowRef | null)[] = fill ? chosen : block.map((_, i) => (intoRows ? refOf(rows[at + i]) : null));
     const outcome = pasteCells(session.doc, targets, keys, lines, newId, wide ? p.below() : null, session.view);
-    if (session.run(outcome) && outcome.ok && outcome.made?.length) dispatch(planActions.select({ ids: outcome.made.filter((id) => session.doc.activities.has(id)) }));
+    const there = wide ? rowsByNumber(session.doc, keys, lines) : null;
+    if (there?.known) {
+      const over = pasteCells(session.doc, there.rows, keys, there.texts, newId, p.below(), session.view);
+      p.onPasting({ of: 'numbers', known: there.known, others: there.rows.length - there.known, over, add: outcome, ...askedAt() });
+    } else if (session.run(outcome) && outcome.ok && outcome.made?.length) dispatch(planActions.select({ ids: outcome.made.filter((id) => session.doc.activities.has(id)) }));
+  };
+  /** Right below the cursor, in pixels of the window. */
+  const askedAt = (): { x: number; y: number } => {
+    const cell = document.getElementById(`cell-${ui.active?.row}-${ui.active?.column}`)?.getBoundingClientRect();
+    return { x: cell?.left ?? innerWidth / 3, y: cell?.bottom ?? innerHeight / 3 };
   };
 
   const onPaste = (e: React.ClipboardEvent): void => {
@@ -128,14 +137,13 @@ export function useClipboard(p: Args) {
     const paste = (incoming: boolean): Outcome => withGroup(session.doc, pasteRows(session.doc, session.id, clip, p.below(), newId, incoming), target, newId, session.view);
     const n = incomingLinks(session.doc, session.id, clip).length;
     if (n === 0) return done(paste(false), clip);
-    const cell = document.getElementById(`cell-${ui.active?.row}-${ui.active?.column}`)?.getBoundingClientRect();
-    p.onPasting({ incoming: n, without: paste(false), with: paste(true), x: cell?.left ?? innerWidth / 3, y: cell?.bottom ?? innerHeight / 3 });
+    p.onPasting({ of: 'links', incoming: n, without: paste(false), with: paste(true), ...askedAt() });
   };
   const done = (outcome: Outcome, clip?: Clip): void => {
     if (!session.run(outcome) || !outcome.ok) return;
     dispatch(planActions.set({ cut: [] }));
     const first = outcome.made?.[0];
-    dispatch(planActions.select({ ids: outcome.made ?? [], active: first ? { row: first, column: ui.active?.column ?? 'name' } : null }));
+    if (first !== undefined) dispatch(planActions.select({ ids: outcome.made ?? [], active: { row: first, column: ui.active?.column ?? 'name' } }));
     if (clip?.cut && clip.projectId !== session.id)
       session.onNotice({ tone: 'done', title: 'Pasted as a copy', text: 'The rows were cut in another project. They are still there; delete them there if they are to go.' });
   };
