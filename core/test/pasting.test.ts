@@ -1,6 +1,6 @@
 /** Text pasted onto rows: in which order its columns are taken, where new rows go, and which cell is named. */
 import { cellText } from '@yellowhammer/core/commands/cells';
-import { pasteCells, rowsByNumber } from '@yellowhammer/core/commands/paste';
+import { changesInWords, pasteCells, rowsByNumber } from '@yellowhammer/core/commands/paste';
 import { fieldOf, fieldsOf } from '@yellowhammer/core/fields/list';
 import type { RowRef } from '@yellowhammer/core/commands/outline';
 import type { Document } from '@yellowhammer/core/model/document';
@@ -218,4 +218,30 @@ test('lines find their rows by number, whatever the case; those of WBS nodes are
   mustBack(doc, pasteCells(doc, found.rows, ['code', 'name'], found.texts, newId, on('A')));
   // What is new goes below the last row that is written over.
   expect(order(doc)).toBe('Dig without other Pour M C W');
+});
+
+test('what is written over is told by columns and links, new rows are not', () => {
+  const doc = documentOf({
+    activities: [
+      ['A', '3d'],
+      ['B', '2d'],
+      ['C', '2d'],
+    ],
+    links: ['A > B'],
+  });
+  const o = pasteCells(
+    doc,
+    [on('A'), on('B'), on('C'), null],
+    ['name', 'duration', 'predecessors'],
+    [
+      ['Dig', '4d', ''],
+      ['B', '5d', 'Cfs+1d'],
+      ['C', '2d', ''],
+      ['new', '1d', 'A'],
+    ],
+    newId,
+  );
+  // Dig is longer and has another name, B is longer; B's link is exchanged for another, the new row has one.
+  expect(o.ok && changesInWords(doc, o.changes)).toBe('name of 1 row, duration of 2 rows, 3 links');
+  expect(changesInWords(doc, [])).toBe('');
 });

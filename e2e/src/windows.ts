@@ -169,6 +169,7 @@ journey('wrong input is answered where it stands, and nothing is lost', async (w
     await page.evaluate((text) => navigator.clipboard.writeText(text), copied.replace('\t2d\t', '\t5d\t'));
     await page.keyboard.press('Control+v');
     await page.getByText('2 of 2 lines have numbers of rows in the plan.').waitFor();
+    await page.getByText('changes duration of 1 row', { exact: true }).waitFor();
     await page.getByRole('button', { name }).click();
   };
   await answer('Write over those rows');

@@ -3,6 +3,7 @@ import type { Change } from '../change/change.ts';
 import { foldChanges, trying } from '../change/trial.ts';
 import type { Field } from '../fields/field.ts';
 import { fieldOf } from '../fields/list.ts';
+import { rowDifferences } from '../fields/stored.ts';
 import { indexOf } from '../model/doc-index.ts';
 import { isMilestone } from '../model/activity-kinds.ts';
 import type { Document } from '../model/document.ts';
@@ -108,4 +109,21 @@ export function rowsByNumber(
     left.push(line);
   }
   return { rows, texts: left, known: rows.filter((r) => r !== null).length };
+}
+
+/** Fields that are told one by one. */
+const TOLD = 4;
+
+/** What changes do to rows that are there: `duration of 2 rows, constraints of 1 row, 3 links`. Empty where they change none. */
+export function changesInWords(doc: Document, changes: readonly Change[]): string {
+  const fields = new Map<string, number>();
+  let links = 0;
+  for (const c of changes) {
+    if (c.table === 'links') links++;
+    else if (c.before && c.after) for (const { title } of rowDifferences(doc, c.table, c.before, c.after)) fields.set(title, (fields.get(title) ?? 0) + 1);
+  }
+  const told = [...fields].slice(0, TOLD).map(([title, n]) => `${title} of ${count(n, 'row')}`);
+  if (fields.size > TOLD) told.push(`${count(fields.size - TOLD, 'other column')}`);
+  if (links) told.push(count(links, 'link'));
+  return told.join(', ');
 }

@@ -21,6 +21,8 @@ export type Pasting = At &
         /** How many of the lines have the number of a row of the plan, and how many have not. */
         known: number;
         others: number;
+        /** What is changed in the rows that are there. */
+        changed: string;
         over: Outcome;
         add: Outcome;
       }
@@ -54,7 +56,7 @@ function asked(p: Pasting): { label: string; title: string; text: string; answer
       {
         outcome: p.over,
         title: p.known === 1 ? 'Write over that row' : 'Write over those rows',
-        about: `cells that say something else are changed${p.others ? `; ${p.others} new ${p.others === 1 ? 'row is' : 'rows are'} added` : ''}`,
+        about: [p.changed && `changes ${p.changed}`, p.others && `adds ${p.others} ${p.others === 1 ? 'row' : 'rows'}`].filter(Boolean).join('; '),
       },
       { outcome: p.add, title: 'Add all as new rows', about: 'with numbers of their own and without progress' },
     ],

@@ -4,7 +4,7 @@ import type { Places } from '@yellowhammer/core/model/places';
 import { type Clip, CLIP_FORMAT, copyRows, incomingLinks, pasteRows, readClip } from '@yellowhammer/core/commands/copy-rows';
 import type { RowRef } from '@yellowhammer/core/commands/outline';
 import type { Outcome } from '@yellowhammer/core/commands/result';
-import { pasteCells, rowsByNumber } from '@yellowhammer/core/commands/paste';
+import { changesInWords, pasteCells, rowsByNumber } from '@yellowhammer/core/commands/paste';
 import { type ColumnKey, planActions, useAppDispatch, usePlan } from '../app/store';
 import { newId } from '../project/hooks';
 import type { ProjectSession } from '../project/session';
@@ -112,7 +112,15 @@ export function useClipboard(p: Args) {
     const there = wide ? rowsByNumber(session.doc, keys, lines) : null;
     if (there?.known) {
       const over = pasteCells(session.doc, there.rows, keys, there.texts, newId, p.below(), session.view);
-      p.onPasting({ of: 'numbers', known: there.known, others: there.rows.length - there.known, over, add: outcome, ...askedAt() });
+      p.onPasting({
+        of: 'numbers',
+        known: there.known,
+        others: there.rows.length - there.known,
+        changed: over.ok ? changesInWords(session.doc, over.changes) : '',
+        over,
+        add: outcome,
+        ...askedAt(),
+      });
     } else if (session.run(outcome) && outcome.ok && outcome.made?.length) dispatch(planActions.select({ ids: outcome.made.filter((id) => session.doc.activities.has(id)) }));
   };
   /** Right below the cursor, in pixels of the window. */
