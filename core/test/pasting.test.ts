@@ -5,6 +5,7 @@ import { fieldOf, fieldsOf } from '@yellowhammer/core/fields/list';
 import type { RowRef } from '@yellowhammer/core/commands/outline';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { Activity } from '@yellowhammer/core/model/schema';
+import type { ScheduleView } from '@yellowhammer/core/schedule/view';
 import { outlineRows } from '@yellowhammer/core/outline/outline';
 import { d, documentOf, finishIn, mustBack, nodeInto, says, sure, viewIn } from './helpers';
 
@@ -25,6 +26,15 @@ const node: RowRef = { kind: 'wbs', id: 'W' };
 const row = (doc: Document, id: string | undefined): Activity => sure(doc.activities.get(sure(id)));
 let made = 0;
 const newId = (): string => `n${made++}`;
+/** Pastes, checks that it can be taken back, and gives the rows that were made. */
+const pasted = (
+  doc: Document,
+  rows: (RowRef | null)[],
+  keys: string[],
+  texts: readonly (readonly string[])[],
+  below: RowRef | null = null,
+  view: ScheduleView | null = null,
+): string[] => mustBack(doc, pasteCells(doc, rows, keys, texts, newId, below, view));
 const order = (doc: Document): string =>
   outlineRows(doc)
     .map((r) => (r.kind === 'activity' ? r.activity.name || r.activity.code : r.id))
@@ -32,37 +42,29 @@ const order = (doc: Document): string =>
 
 test('links are read after the numbers that they name, wherever their columns stand', () => {
   const doc = plan();
-  mustBack(
+  pasted(
     doc,
-    pasteCells(
-      doc,
-      [on('A'), on('B'), on('C')],
-      ['predecessors', 'code', 'name'],
-      [
-        ['N3', 'N1', 'first'],
-        ['N1', 'N2', 'second'],
-        ['', 'N3', 'third'],
-      ],
-      newId,
-    ),
+    [on('A'), on('B'), on('C')],
+    ['predecessors', 'code', 'name'],
+    [
+      ['N3', 'N1', 'first'],
+      ['N1', 'N2', 'second'],
+      ['', 'N3', 'third'],
+    ],
   );
   expect([...doc.links.values()].map((l) => `${l.from}${l.to}`).sort()).toEqual(['AB', 'CA']);
 });
 
 test('what a row is comes before what only such a row can have', () => {
   const doc = plan();
-  mustBack(
+  pasted(
     doc,
-    pasteCells(
-      doc,
-      [on('M'), on('A')],
-      ['duration', 'type'],
-      [
-        ['4d', 'task'],
-        ['', 'start milestone'],
-      ],
-      newId,
-    ),
+    [on('M'), on('A')],
+    ['duration', 'type'],
+    [
+      ['4d', 'task'],
+      ['', 'start milestone'],
+    ],
   );
   expect([doc.activities.get('M')?.type, doc.activities.get('M')?.duration, doc.activities.get('A')?.type]).toEqual(['task', d(4), 'startMilestone']);
 });
@@ -72,18 +74,18 @@ test.each([
   ['below a given row', [null, null, null], on('B'), 'A B x y z M C W'],
   ['at the end', [null, null, null], null, 'A B M C W x y z'],
   ['below the last, where some are in between', [on('A'), null, on('B')], null, 'x z y M C W'],
-])('new rows go %s', (_, rows, below, expected) => {
+])('new rows go %s', (_, rows, below, wanted) => {
   const doc = plan();
-  mustBack(doc, pasteCells(doc, rows, ['name'], [['x'], ['y'], ['z']], newId, below));
-  expect(order(doc)).toBe(expected);
+  pasted(doc, rows, ['name'], [['x'], ['y'], ['z']], below);
+  expect(order(doc)).toBe(wanted);
 });
 
 test('a new row keeps its own number where the pasted one is taken; a row that is there is refused', () => {
   const doc = plan();
-  const [id] = mustBack(doc, pasteCells(doc, [null], ['code', 'name'], [['A', 'copied']], newId));
+  const [id] = pasted(doc, [null], ['code', 'name'], [['A', 'copied']]);
   expect(row(doc, id).name).toBe('copied');
   expect(row(doc, id).code).not.toBe('A');
-  const [other] = mustBack(doc, pasteCells(doc, [null], ['code'], [['Z9']], newId));
+  const [other] = pasted(doc, [null], ['code'], [['Z9']]);
   expect(row(doc, other).code).toBe('Z9');
   expect(says(pasteCells(doc, [on('B')], ['code'], [['A']], newId))).toMatch(/^Row 1, no\.: .* Nothing was pasted\.$/);
 });
@@ -103,9 +105,9 @@ test.each<[string, (RowRef | null)[], (string | null)[], string[][], string]>([
   ['a column of activities on a node', [on('A'), node], ['duration'], [['1d'], ['2d']], 'Row 2 of what is pasted would fall on a WBS node.'],
   ['nothing new', [on('A')], ['duration'], [['3d']], 'What was pasted is what stands there already.'],
   ['no column at all', [on('A')], [null], [['3d']], 'What was pasted is what stands there already.'],
-])('%s is refused', (_, rows, keys, texts, expected) => {
+])('%s is refused', (_, rows, keys, texts, wanted) => {
   const doc = plan();
-  expect(says(pasteCells(doc, rows, keys, texts, newId))).toContain(expected);
+  expect(says(pasteCells(doc, rows, keys, texts, newId))).toContain(wanted);
   expect([doc.activities.get('A')?.name, doc.activities.get('A')?.duration]).toEqual(['A', d(3)]);
 });
 
@@ -139,18 +141,14 @@ test('what comes back from a spreadsheet as it went is no change: no date become
 
 test('a new row is given nothing by an empty cell', () => {
   const doc = plan();
-  const [id, milestone] = mustBack(
+  const [id, milestone] = pasted(
     doc,
-    pasteCells(
-      doc,
-      [null, null],
-      ['name', 'duration', 'start', 'percent', 'type', 'predecessors'],
-      [
-        ['Dig', '', '', '', '', 'A'],
-        ['Done', '', '', '', 'finish milestone', ''],
-      ],
-      newId,
-    ),
+    [null, null],
+    ['name', 'duration', 'start', 'percent', 'type', 'predecessors'],
+    [
+      ['Dig', '', '', '', '', 'A'],
+      ['Done', '', '', '', 'finish milestone', ''],
+    ],
   );
   expect([row(doc, id).duration, row(doc, id).type, row(doc, milestone).type]).toEqual([d(1), 'task', 'finishMilestone']);
 });
@@ -178,9 +176,9 @@ test.each<[string, Record<string, string>, { duration: number; constraints: stri
     { percent: '50%', duration: '2d', actualStart: '2 mar 26' },
     { duration: d(2), constraints: [], finish: '2026-03-03T17:00', actualStart: '2026-03-02T08:00' },
   ],
-])('a new row: %s', (_, cells, expected) => {
+])('a new row: %s', (_, cells, wanted) => {
   const doc = documentOf({ activities: [['A', '3d']], project: { plannedStart: '2026-03-02T08:00', dataDate: '2026-03-03T08:00' } });
-  const [id] = mustBack(doc, pasteCells(doc, [null], ['name', ...Object.keys(cells)], [['new', ...Object.values(cells)]], newId, null, viewIn(doc)));
+  const [id] = pasted(doc, [null], ['name', ...Object.keys(cells)], [['new', ...Object.values(cells)]], null, viewIn(doc));
   const a = row(doc, id);
   expect({
     duration: a.duration,
@@ -188,17 +186,17 @@ test.each<[string, Record<string, string>, { duration: number; constraints: stri
     actualStart: a.actualStart ?? undefined,
     finish: finishIn(doc, a.id),
   }).toEqual({
-    finish: expected.finish,
-    duration: expected.duration,
-    constraints: expected.constraints,
-    actualStart: expected.actualStart,
+    finish: wanted.finish,
+    duration: wanted.duration,
+    constraints: wanted.constraints,
+    actualStart: wanted.actualStart,
   });
 });
 
 test('a finish alone says what it lacks, and a milestone keeps the date that it is given', () => {
   const doc = plan();
   expect(says(pasteCells(doc, [null], ['name', 'finish'], [['x', '11 mar 26']], newId))).toContain('Row 1, finish: ');
-  const [id] = mustBack(doc, pasteCells(doc, [null], ['type', 'start', 'finish'], [['start milestone', '9 mar 26', '9 mar 26']], newId));
+  const [id] = pasted(doc, [null], ['type', 'start', 'finish'], [['start milestone', '9 mar 26', '9 mar 26']]);
   expect(row(doc, id).constraints.map((c) => c.kind)).toEqual(['startNotBefore']);
 });
 
@@ -215,7 +213,7 @@ test('lines find their rows by number, whatever the case; those of WBS nodes are
   expect(found.rows.map((r) => r?.id ?? null)).toEqual(['B', null, null, 'A']);
   expect([found.known, found.texts.map((l) => l[1]).join(' ')]).toEqual([2, 'Pour without other Dig']);
   expect(rowsByNumber(doc, ['name'], lines).known).toBe(0);
-  mustBack(doc, pasteCells(doc, found.rows, ['code', 'name'], found.texts, newId, on('A')));
+  pasted(doc, found.rows, ['code', 'name'], found.texts, on('A'));
   // What is new goes below the last row that is written over.
   expect(order(doc)).toBe('Dig without other Pour M C W');
 });

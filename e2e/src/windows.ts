@@ -129,6 +129,12 @@ journey('wrong input is answered where it stands, and nothing is lost', async (w
   }
   await plan.expect('Strike', 'finish', '4 Mar 26');
 
+  const rowsAre = (what: string, wanted: number): Promise<unknown> =>
+    until(
+      what,
+      () => page.locator('.sheet .row').count(),
+      (n) => n === wanted,
+    );
   // Spreadsheet habits: copy rows, paste them below; paste a block of durations; fill down; delete; undo it all.
   await plan.cell('Dig', 'duration').click();
   await page.evaluate(() => navigator.clipboard.writeText('2d\n3d'));
@@ -152,17 +158,9 @@ journey('wrong input is answered where it stands, and nothing is lost', async (w
   );
   await plan.cell('Strike', 'name').click();
   await page.keyboard.press('Control+v');
-  await until(
-    'pasted rows',
-    () => page.locator('.sheet .row').count(),
-    (n) => n === 5,
-  );
+  await rowsAre('pasted rows', 5);
   await page.keyboard.press('Control+z');
-  await until(
-    'rows after undo',
-    () => page.locator('.sheet .row').count(),
-    (n) => n === 3,
-  );
+  await rowsAre('rows after undo', 3);
   // Whole rows that come back from a spreadsheet are the rows with their numbers, or new ones: that is asked.
   const answer = async (name: string): Promise<void> => {
     await plan.cell('Strike', 'name').click();
@@ -179,24 +177,12 @@ journey('wrong input is answered where it stands, and nothing is lost', async (w
   await page.keyboard.press('Control+z');
   await plan.expect('Dig', 'duration', '2d');
   await answer('Add all as new rows');
-  await until(
-    'new rows',
-    () => page.locator('.sheet .row').count(),
-    (n) => n === 5,
-  );
+  await rowsAre('new rows', 5);
   await page.keyboard.press('Control+z');
-  await until(
-    'rows after the second undo',
-    () => page.locator('.sheet .row').count(),
-    (n) => n === 3,
-  );
+  await rowsAre('rows after the second undo', 3);
   await plan.cell('Pour', 'name').click();
   await page.keyboard.press('Delete');
-  await until(
-    'rows after delete',
-    () => page.locator('.sheet .row').count(),
-    (n) => n === 2,
-  );
+  await rowsAre('rows after delete', 2);
   await page.keyboard.press('Control+z');
   await plan.expect('Strike', 'finish', '9 Mar 26');
 

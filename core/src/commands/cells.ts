@@ -94,6 +94,7 @@ function rowText(doc: Document, r: RowRef, f: Field, view: ScheduleView | null):
   const [a, node] = [doc.activities.get(r.id), doc.wbs.get(r.id)];
   return a ? cellText(doc, a, f.key, view) : node ? (f.editNode?.(nodeCell(doc, node)) ?? '') : '';
 }
+
 /**
  * True where a cell says a text already, as it is shown or as it would be typed: then the text is no change of it. A date of
  * linked work that comes back from a spreadsheet as it went would be taken as a constraint, and what a milestone does not
@@ -108,6 +109,7 @@ export function saysAlready(doc: Document, r: RowRef, f: Field, text: string, vi
   const date = f.kind === 'date' ? typedDate(doc, t) : undefined;
   return [editField(f, cell), showField(f, cell)].some((said) => said.trim() === t || (date !== undefined && date === typedDate(doc, said)));
 }
+
 const nodeCell = (doc: Document, node: WbsNode): NodeCell => ({ ...contextOf(doc, null), kind: 'wbs', node, code: '', rollup: undefined });
 
 /** Sets one field of those of some rows that hold it from the same text. All or nothing. */

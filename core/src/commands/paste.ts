@@ -69,7 +69,7 @@ export function pasteCells(
       // Rows copied and pasted again bring their numbers along; new rows keep their own where one is taken.
       if (key === 'code' && !rows[i] && indexOf(doc).byCode(text.trim())) continue;
       if (f && saysAlready(doc, target, f, text, view ?? null)) continue;
-      if (!rows[i] && (text.trim() === '' || followsByItself(doc.activities.get(target.id), key, (k) => given(i, k)))) continue;
+      if (!rows[i] && (text.trim() === '' || followsByItself(doc.activities.get(target.id) as Activity, key, (k) => given(i, k)))) continue;
       const no = take(setRow(doc, target, key, text, newId, view), `Row ${i + 1}, ${f?.title.toLowerCase() ?? key}`);
       if (no) return no;
     }
@@ -85,11 +85,10 @@ export function pasteCells(
  * True where a cell of a new row says what follows from its others: dates of a linked row, a finish behind a start and a
  * duration; and where it says how far work is that has not begun, since rows come without their progress.
  */
-function followsByItself(a: Activity | undefined, key: string, given: (key: string) => boolean): boolean {
-  if (key === 'percent') return !a || a.actualStart === null;
+function followsByItself(a: Activity, key: string, given: (key: string) => boolean): boolean {
+  if (key === 'percent') return a.actualStart === null;
   if (key !== 'start' && key !== 'finish') return false;
-  if (given('predecessors')) return true;
-  return key === 'finish' && (given('duration') || (a !== undefined && isMilestone(a) && given('start')));
+  return given('predecessors') || (key === 'finish' && (given('duration') || (isMilestone(a) && given('start'))));
 }
 
 /** The rows that texts are of by their numbers; null: new ones. Lines that have the code of a WBS node are none, and are left out. */

@@ -51,7 +51,7 @@ function asked(p: Pasting): { label: string; title: string; text: string; answer
   return {
     label: 'Rows that are in the plan',
     title: 'Paste the rows',
-    text: `${p.known} of ${p.known + p.others} lines ${p.known === 1 ? 'has the number of a row' : 'have numbers of rows'} in the plan.`,
+    text: `${p.known} of ${p.known + p.others} ${p.known + p.others === 1 ? 'line' : 'lines'} ${p.known === 1 ? 'has the number of a row' : 'have numbers of rows'} in the plan.`,
     answers: [
       {
         outcome: p.over,
