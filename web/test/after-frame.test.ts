@@ -1,5 +1,5 @@
 /** What follows when a frame has been drawn: not in the frame itself, and not while newer values come. */
-import { afterFrame } from '../src/project/frames';
+import { afterFrame, drawn } from '../src/project/frames';
 
 let asked: Map<number, () => void>;
 let ids = 0;
@@ -50,4 +50,22 @@ test('while each frame brings a newer one only the last comes, when it is over',
   expect(heard).toEqual([]);
   frame();
   expect(heard).toEqual([9]);
+});
+
+test.each<[string, boolean, number, number, boolean]>([
+  ['in view, its first frame still being made', false, 0, 1900, false],
+  ['in view, one frame', false, 1, 1900, false],
+  ['in view, the second frame', false, 2, 0, true],
+  ['in view, and nothing is ever drawn', false, 0, 2000, true],
+  ['behind another page, just now', true, 0, 149, false],
+  ['behind another page, a moment later', true, 0, 150, true],
+])('drawn: %s', async (_, hidden, frames, milliseconds, told) => {
+  jest.useFakeTimers();
+  Object.assign(globalThis, { document: { hidden } });
+  const heard = jest.fn();
+  void drawn().then(heard);
+  for (let i = 0; i < frames; i++) frame();
+  await jest.advanceTimersByTimeAsync(milliseconds);
+  expect(heard).toHaveBeenCalledTimes(told ? 1 : 0);
+  jest.useRealTimers();
 });

@@ -6,13 +6,13 @@ export function afterFrame(f: () => void): () => void {
   return () => cancelAnimationFrame(frame);
 }
 
-/** Milliseconds after which a page that is not in view goes on: it draws nothing. */
-const UNSEEN = 150;
+/** Milliseconds after which a page goes on that draws nothing: behind another it never does, and in view a frame of a large plan can take long. */
+const [BEHIND, IN_VIEW] = [150, 2000];
 
 /** Fulfilled when what is there now has been drawn. */
 export const drawn = (): Promise<void> =>
   new Promise((done) => {
-    const late = setTimeout(done, UNSEEN);
+    const late = setTimeout(done, document.hidden ? BEHIND : IN_VIEW);
     afterFrame(() => {
       clearTimeout(late);
       done();
