@@ -41,6 +41,17 @@ window.fixedWork = () => {
   box.remove();
   return performance.now() - start;
 };
+// Thirty rows of twelve cells with a bar and a line each, made anew: what a page that does nothing else needs for a frame.
+window.bareRows = () => {
+  const n = (window.bareAt = (window.bareAt ?? 0) + 1);
+  let html = '';
+  for (let i = 0; i < 30; i++) {
+    html += '<div style="height:26px;display:flex;font:13px sans-serif">';
+    for (let k = 0; k < 12; k++) html += '<span style="width:60px;flex:none;overflow:hidden;white-space:nowrap">' + k + ' ' + (n * 30 + i) + '</span>';
+    html += '<svg width="500" height="26"><rect x="' + (n % 50) * 3 + '" y="6" width="80" height="12" fill="#468"/><path d="M0 2h' + n % 300 + 'v20" stroke="#888" fill="none"/></svg></div>';
+  }
+  document.body.innerHTML = html;
+};
 window.finishOf = () => document.querySelector('.sheet .row:not(.wbs) .cell[data-column=finish]').innerText;
 window.counts = () => document.querySelector('.header-counts').innerText;`;
 
