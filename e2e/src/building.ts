@@ -38,11 +38,7 @@ journey('a plan is typed: three lines of forty cannot be read and nothing is tak
       t[2]!.includes('loop'),
   );
   await page.keyboard.press('Control+Enter');
-  equal(
-    await counts(page),
-    'NEW · 1 activities · 0 links'.replace('1 activities', (await counts(page)).includes('1 activities') ? '1 activities' : '1 activity'),
-    'nothing is half done',
-  );
+  equal(await counts(page), 'NEW · 1 activity · 0 links', 'nothing is half done');
   await field.fill(lines.join('\n'));
   await until(
     'understood',

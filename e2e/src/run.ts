@@ -2,6 +2,7 @@
 import './whole-job.ts';
 import './dates.ts';
 import './figures.ts';
+import './finding.ts';
 import './windows.ts';
 import './hands.ts';
 import './building.ts';

@@ -39,10 +39,10 @@ export function closedBelow(doc: Document, depth: number): Set<string> {
 /** Outline depth that shows all levels. */
 const ALL_LEVELS = 9;
 
-/** WBS nodes above an activity, which must be open for it to be seen. */
-export function nodesAbove(doc: Document, activity: string): Set<string> {
+/** WBS nodes above an activity or a WBS node, which must be open for it to be seen. */
+export function nodesAbove(doc: Document, row: string): Set<string> {
   const above = new Set<string>();
-  for (let at = doc.activities.get(activity)?.wbsId ?? null; at !== null && !above.has(at); at = doc.wbs.get(at)?.parentId ?? null) above.add(at);
+  for (let at = doc.activities.get(row)?.wbsId ?? doc.wbs.get(row)?.parentId ?? null; at !== null && !above.has(at); at = doc.wbs.get(at)?.parentId ?? null) above.add(at);
   return above;
 }
 

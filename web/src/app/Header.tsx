@@ -1,12 +1,14 @@
 import { ActionIcon, Menu, Tooltip, useComputedColorScheme, useMantineColorScheme } from '@mantine/core';
 import { IconArrowBackUp, IconArrowForwardUp, IconMoon, IconSearch, IconSun, IconUserCircle } from '@tabler/icons-react';
 import { memo, useCallback, useEffect, useState } from 'react';
+import { count } from '@yellowhammer/core/commands/result';
 import { projectOf } from '@yellowhammer/core/model/document';
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import { personName, pictureAddress, setPersonName } from '../project/api';
 import { useDoc, useSession, useTopic, useView, useWithDates } from '../project/hooks';
 import { longDate, longFinish, signedDays } from './format';
 import { meaningOf } from '../commands/keys';
+import type { SettingsPart } from '../commands/types';
 import { offer, useHands } from '../commands/useHands';
 import { KeysHelp } from '../plan/KeysHelp';
 import { Palette } from './Palette';
@@ -26,10 +28,10 @@ export function Header() {
   const session = useSession();
   const { doc } = useDoc();
   const view = useView();
-  const [settings, setSettings] = useState(false);
+  const [settings, setSettings] = useState<SettingsPart | 'all' | null>(null);
   const [help, setHelp] = useState(false);
-  useEffect(() => offer({ settings: () => setSettings(true), help: () => setHelp(true) }), []);
-  const closeSettings = useCallback(() => setSettings(false), []);
+  useEffect(() => offer({ settings: (at) => setSettings(at ?? 'all'), help: () => setHelp(true) }), []);
+  const closeSettings = useCallback(() => setSettings(null), []);
   useKeysEverywhere();
   const project = projectOf(doc);
   const logo = doc.pictures.get(project.logoId ?? '');
@@ -42,11 +44,11 @@ export function Header() {
     <header className="header">
       {logo && <img className="header-logo" src={pictureAddress(logo.hash)} alt="" />}
       <div className="header-name">
-        <button type="button" className="plain-button header-title" onClick={() => setSettings(true)} title={`${project.name}: project settings`}>
+        <button type="button" className="plain-button header-title" onClick={() => setSettings('all')} title={`${project.name}: project settings`}>
           {project.name || 'Unnamed project'}
         </button>
         <div className="header-counts">
-          {project.code} · {doc.activities.size} activities · {doc.links.size} links
+          {project.code} · {count(doc.activities.size, 'activity')} · {count(doc.links.size, 'link')}
         </div>
       </div>
       <div className="header-figures" aria-live="polite">
@@ -91,7 +93,7 @@ export function Header() {
       </div>
       <Palette />
       <KeysHelp opened={help} onClose={() => setHelp(false)} />
-      {settings && <ProjectSettings opened onClose={closeSettings} />}
+      {settings && <ProjectSettings opened at={settings} onClose={closeSettings} />}
     </header>
   );
 }

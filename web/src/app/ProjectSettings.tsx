@@ -1,6 +1,6 @@
 import { Checkbox, Drawer, Group, NumberInput, Select, TextInput } from '@mantine/core';
 import { IconTrash } from '@tabler/icons-react';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { baselinesOf, deleteSnapshot, keepBaseline, setOptions, setProject } from '@yellowhammer/core/commands/project';
 import { stageNames } from '@yellowhammer/core/load/elsewhere';
 import { stages } from '@yellowhammer/core/model/schema';
@@ -9,6 +9,8 @@ import { basisNames } from '@yellowhammer/core/fields/work';
 import { bases, type Options, type Snapshot } from '@yellowhammer/core/model/schema';
 import { weekdayNames } from '@yellowhammer/core/time/typed-date';
 import { call } from '../project/api';
+import type { SettingsPart } from '../commands/types';
+import { afterFrame } from '../project/frames';
 import { newId, useDoc, useSession } from '../project/hooks';
 import { CommitField } from './CommitField';
 import { OwnValues } from './OwnValues';
@@ -32,7 +34,7 @@ export function TextField(props: { label: string; value: string; onChange: (valu
 }
 
 /** Settings of the project in a side panel: nothing is lost by closing it, each entry is taken over at once. */
-export function ProjectSettings({ opened, onClose }: { opened: boolean; onClose: () => void }) {
+export function ProjectSettings({ opened, at, onClose }: { opened: boolean; at: SettingsPart | 'all'; onClose: () => void }) {
   const session = useSession();
   const { doc } = useDoc();
   const project = projectOf(doc);
@@ -43,6 +45,9 @@ export function ProjectSettings({ opened, onClose }: { opened: boolean; onClose:
     const n = Math.round(Number(text.replace(/[^\d.]/g, '')));
     if (n >= 1 && n !== project.options[field]) session.run(setOptions(doc, { [field]: n }));
   };
+  const form = useRef<HTMLDivElement>(null);
+  // The focus goes there by itself, and does not scroll.
+  useEffect(() => afterFrame(() => form.current?.querySelector('[data-autofocus]')?.scrollIntoView({ block: 'center' })), [at]);
   const [twin, setTwin] = useState<string | null>(null);
   useEffect(() => {
     if (!opened) return;
@@ -52,7 +57,7 @@ export function ProjectSettings({ opened, onClose }: { opened: boolean; onClose:
   }, [opened, project.code, session.id]);
   return (
     <Drawer opened={opened} onClose={onClose} title="Project settings" position="right" size={380}>
-      <div className="form-stack">
+      <div className="form-stack" ref={form}>
         <TextField label="Name" value={project.name} onChange={(name) => set({ name })} />
         <TextField label="Short code" value={project.code} onChange={(code) => code.trim() && set({ code: code.trim().slice(0, 40) })} />
         {twin && (
@@ -95,7 +100,7 @@ export function ProjectSettings({ opened, onClose }: { opened: boolean; onClose:
           />
         )}
         <OwnValues of="project" row={project} size="sm" />
-        <Baselines />
+        <Baselines first={at === 'baselines'} />
         <h3>Numbers of new activities</h3>
         <Group grow>
           <NumberInput label="First number" size="sm" min={1} max={1_000_000} value={project.options.numberFrom} onBlur={(e) => number('numberFrom', e.currentTarget.value)} />
@@ -134,6 +139,7 @@ export function ProjectSettings({ opened, onClose }: { opened: boolean; onClose:
         {preview.element}
         <Select
           label="Status logic"
+          data-autofocus={at === 'computation' || undefined}
           description="What holds work that started out of sequence"
           data={[
             { value: 'retainedLogic', label: 'Retained logic' },
@@ -201,7 +207,7 @@ export function ProjectSettings({ opened, onClose }: { opened: boolean; onClose:
 }
 
 /** Keeping a baseline, choosing which one to compare with, deleting one. */
-function Baselines() {
+function Baselines({ first }: { first: boolean }) {
   const session = useSession();
   const { doc } = useDoc();
   const [name, setName] = useState('');
@@ -245,6 +251,7 @@ function Baselines() {
         <TextInput
           label="Keep the plan as it is now"
           placeholder="Name of the baseline"
+          data-autofocus={first || undefined}
           value={name}
           onChange={(e) => setName(e.currentTarget.value)}
           style={{ flex: 1 }}

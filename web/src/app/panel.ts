@@ -18,6 +18,17 @@ export interface Room {
   route: string;
   ofProject: boolean;
   load: () => Promise<{ default: ComponentType }>;
+  /** What in it a command leads to. */
+  places?: readonly Place[];
+}
+
+/** A part of a room: the room hears of it by `usePlaceWanted`. */
+export interface Place {
+  id: string;
+  /** Title of the command. */
+  title: string;
+  about: string;
+  words: string;
 }
 
 /** What is selected, for panels that show it. */
@@ -31,6 +42,8 @@ export interface Chosen {
 export interface InspectorSection {
   id: string;
   title: string | null;
+  /** Other words by which a planner looks for it. */
+  words?: string;
   for: (c: Chosen, session: ProjectSession) => boolean;
   /** A figure behind the title; 0 shows none. */
   count?: (c: Chosen, session: ProjectSession) => number;
@@ -40,6 +53,12 @@ export interface InspectorSection {
 /** What opens above a chip of the dock: plan/panels.tsx. The chip is there while it has a text. */
 export interface Drawer {
   id: string;
+  /** Title of the command that opens it, and what it is found by. */
+  title: string;
+  about: string;
+  words: string;
+  /** Why there is nothing to open. */
+  none: string;
   chip: (session: ProjectSession) => { text: string; bad: boolean } | null;
   show: ComponentType<{ onGo: (id: string) => void }>;
 }

@@ -1,7 +1,8 @@
 /** The rooms: the workspaces of the rail, in the order of the work. A room is one entry here. */
 import { IconAdjustmentsHorizontal, IconBooks, IconChartBar, IconCheck, IconCoins, IconFileText, IconListDetails, IconTimeline } from '@tabler/icons-react';
 import { addCommands } from '../commands/list';
-import type { Room } from './panel';
+import type { AppCommand } from '../commands/types';
+import type { Place, Room } from './panel';
 
 const inProject = (r: Omit<Room, 'path' | 'route' | 'ofProject'>): Room => ({ ...r, ofProject: true, path: (id) => `/p/${id}/${r.id}`, route: `p/:projectId/${r.id}` });
 
@@ -10,7 +11,11 @@ export const rooms: Room[] = [
     id: 'projects',
     title: 'Projects',
     about: 'All projects with their figures',
-    words: 'list open new import portfolio',
+    words: 'list open portfolio copy duplicate archive delete rename idea ideas what-if scenario trash',
+    places: [
+      { id: 'new', title: 'New project', about: 'Begins an empty project', words: 'blank start' },
+      { id: 'import', title: 'Import a project file', about: 'Makes a project of a file in the open format of Yellowhammer', words: 'load open restore backup upload read json' },
+    ],
     icon: IconListDetails,
     path: () => '/projects',
     route: 'projects',
@@ -29,7 +34,16 @@ export const rooms: Room[] = [
     id: 'load',
     title: 'Load',
     about: 'Who is asked for, when, and whether there is enough',
-    words: 'resources people plant material demand capacity overload histogram usage levelling',
+    words: 'resources people plant material demand capacity overload histogram usage allocation overallocation',
+    places: [
+      { id: 'time', title: 'People on time', about: 'Bars of each person: drag one to somebody else', words: 'who resources schedule roster assign' },
+      {
+        id: 'level',
+        title: 'Level or smooth',
+        about: 'Holds work back so that no resource is asked for too much, or only within float',
+        words: 'levelling level levelled smoothing resources resource overload overallocation resolve held back delay',
+      },
+    ],
     icon: IconChartBar,
     load: async () => ({ default: (await import('../load/LoadPage')).LoadPage }),
   }),
@@ -37,7 +51,8 @@ export const rooms: Room[] = [
     id: 'money',
     title: 'Money',
     about: 'What it costs and brings in, and when the money must be there',
-    words: 'cost costs budget cash flow curve account accounts expenses income grants currency spend',
+    words: 'cost costs budget cash flow curve account accounts expenses income grants currency spend s-curve forecast',
+    places: [{ id: 'expenses', title: 'Expenses and income', about: 'Rows of cost and income, to type in and to paste', words: 'add expense lump invoice payment budget list' }],
     icon: IconCoins,
     load: async () => ({ default: (await import('../money/MoneyPage')).MoneyPage }),
   }),
@@ -45,7 +60,7 @@ export const rooms: Room[] = [
     id: 'update',
     title: 'Update',
     about: 'Status update: choose a new data date and enter progress',
-    words: 'status progress actual data date report',
+    words: 'status progress percent complete actual actuals start finish done remaining suspend data date report record',
     icon: IconCheck,
     load: async () => ({ default: (await import('../update/UpdatePage')).UpdatePage }),
   }),
@@ -53,7 +68,7 @@ export const rooms: Room[] = [
     id: 'compare',
     title: 'Compare',
     about: 'The plan against a baseline, or any two kept states',
-    words: 'baseline difference variance moved',
+    words: 'baseline baselines difference differences variance moved states versions',
     icon: IconAdjustmentsHorizontal,
     load: async () => ({ default: (await import('../compare/ComparePage')).ComparePage }),
   }),
@@ -61,7 +76,7 @@ export const rooms: Room[] = [
     id: 'report',
     title: 'Report',
     about: 'The plan on paper, as PDF or as CSV',
-    words: 'print pdf paper export page',
+    words: 'print printer pdf paper export page pages narrative plan',
     icon: IconFileText,
     load: async () => ({ default: (await import('../report/ReportPage')).ReportPage }),
   }),
@@ -69,17 +84,50 @@ export const rooms: Room[] = [
     id: 'library',
     title: 'Library',
     about: 'Calendars, resources, code sets and fields',
-    words: 'resources people roles crews groups calendar holidays working hours shifts code sets values own fields columns classification',
+    words: 'resources people roles crews groups calendar holidays working hours shifts code sets values own fields columns classification rates bar looks pictures shared',
+    places: [
+      {
+        id: 'calendars',
+        title: 'Calendars',
+        about: 'Working weeks, holidays and other exceptions',
+        words: 'calendar add working time hours shifts days off non-working weekend shared',
+      },
+      {
+        id: 'people',
+        title: 'Resources, roles and crews',
+        about: 'Who and what does the work, with calendars, availability and rates',
+        words: 'resource role crew add people labour equipment plant material rate availability holiday leave groups shared',
+      },
+      { id: 'accounts', title: 'Accounts and currencies', about: 'What cost and income are gathered by', words: 'account add cost code rates exchange' },
+      { id: 'codes', title: 'Code sets', about: 'What activities are sorted, grouped and coloured by', words: 'code add codes values trade area phase' },
+      {
+        id: 'fields',
+        title: 'Fields of your own',
+        about: 'Columns beside those that are there, typed or computed',
+        words: 'own custom user field add column formula expression computed',
+      },
+      { id: 'looks', title: 'Bar looks', about: 'How bars are drawn, by rules', words: 'look add bar style colours shapes' },
+      { id: 'pictures', title: 'Pictures', about: 'The logo of the project, and signs on milestones', words: 'picture add logo image sign icon' },
+      { id: 'alike', title: 'Alike but different', about: 'What has one name in several projects, and is not the same', words: 'compare duplicates shared standard unify' },
+    ],
     icon: IconBooks,
     load: async () => ({ default: (await import('../library/LibraryPage')).LibraryPage }),
   }),
 ];
 
-/** What comes with a room besides its place in the rail: a command that goes there. */
+/** What comes with a room besides its place in the rail: commands that go there, and to places in it. */
 function announce(r: Room): void {
-  addCommands([
-    { id: `room-${r.id}`, title: `Go to ${r.title}`, about: r.about, words: r.words, group: 'Go to', where: [], able: () => true, run: (h) => h.go(r.path(h.session.id)) },
-  ]);
+  const goes = (id: string, { title, about, words }: Pick<Place, 'title' | 'about' | 'words'>, place?: string): AppCommand => ({
+    id,
+    title,
+    about,
+    words,
+    group: 'Go to',
+    where: [],
+    able: () => true,
+    run: (h) => h.go(r.path(h.session.id), place === undefined ? undefined : { place }),
+  });
+  addCommands([goes(`room-${r.id}`, { ...r, title: `Go to ${r.title}` }), ...(r.places ?? []).map((p) => goes(`${r.id}-${p.id}`, p, p.id))]);
 }
 rooms.forEach(announce);
 

@@ -50,6 +50,8 @@ export interface PlanUi extends Seen {
   cut: string[];
   /** What is being prepared in the panel beside the sheet, and the rows (in order of selecting) it began with. */
   task: { id: string; rows: string[] } | null;
+  /** What is open above the dock. */
+  drawer: string | null;
 }
 
 export const defaultColumns: ColumnKey[] = [...usualColumns];
@@ -80,10 +82,11 @@ const initial: PlanUi = {
   dragAnswer: null,
   cut: [],
   task: null,
+  drawer: null,
 };
 
 /** What belongs to the project that is open and to this moment: it is not kept, and another project begins without it. */
-const passing = { selected: [], active: null, trace: null, stamp: null, cut: [], focus: null, task: null, link: null, search: null } satisfies Partial<PlanUi>;
+const passing = { selected: [], active: null, trace: null, stamp: null, cut: [], focus: null, task: null, drawer: null, link: null, search: null } satisfies Partial<PlanUi>;
 
 /** What is kept in this browser for all projects. */
 const keptKeys = ['inspector', 'clock', 'linkDrawn', 'ribbonOwn', 'ownStops', 'map'] as const satisfies readonly (keyof PlanUi)[];
@@ -141,7 +144,7 @@ export const usePlan = (): PlanUi => useAppSelector((s) => s.plan);
 /** What of the view does not follow the cursor: for parts that are not drawn anew when it moves. */
 export type PlanView = Omit<PlanUi, 'selected' | 'active' | 'cut' | 'from' | 'pixelsPerDay' | 'collapsed'>;
 const sameView = (a: PlanView, b: PlanView): boolean => viewKeys.every((k) => a[k] === b[k]);
-const viewKeys: readonly (keyof PlanView)[] = [...keptKeys, ...viewKeysKept, 'trace', 'stamp', 'link', 'dragAnswer', 'focus', 'task', 'search'];
+const viewKeys: readonly (keyof PlanView)[] = [...keptKeys, ...viewKeysKept, 'trace', 'stamp', 'link', 'dragAnswer', 'focus', 'task', 'drawer', 'search'];
 export const usePlanView = (): PlanView => useAppSelector((s): PlanView => s.plan, sameView);
 
 const saved = new Map<string, string>();

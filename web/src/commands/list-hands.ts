@@ -1,5 +1,6 @@
 /** Commands of the hands on rows and cells: adding, editing, the clipboard, the outline. */
 import { closedNodes, nodesBelow, turnedFor } from '@yellowhammer/core/outline/depth';
+import { typeNames } from '@yellowhammer/core/model/activity-kinds';
 import { planActions } from '../app/store';
 import { view } from './make';
 import type { AppCommand } from './types';
@@ -15,6 +16,16 @@ export const handCommands: AppCommand[] = [
     keys: ['Enter'],
     run: (h) => h.plan?.startDraft('activity'),
   }),
+  ...(['finishMilestone', 'startMilestone', 'margin', 'levelOfEffort'] as const).map((type) =>
+    view({
+      id: `add-${type}`,
+      title: `Add ${typeNames[type].toLowerCase()}`,
+      about: 'A new one below the cursor',
+      words: `new row ${{ finishMilestone: 'event gate handover', startMilestone: 'event begin notice', margin: 'buffer contingency allowance reserve time risk', levelOfEffort: 'hammock span spans support management' }[type]}`,
+      group: 'Rows',
+      run: (h) => h.plan?.startDraft('activity', false, type),
+    }),
+  ),
   view({
     id: 'addNode',
     title: 'Add WBS node',
@@ -137,7 +148,7 @@ export const handCommands: AppCommand[] = [
     id: 'linkWith',
     title: 'Link the selected with a type and a lag',
     about: 'Asks for type and lag, then links in the order of selecting',
-    words: 'lead relationship SS FF SF connect',
+    words: 'add lead relationship relation FS SS FF SF connect logic',
     group: 'Links',
     where: ['row', 'bar'],
     letter: 'Shift+L',

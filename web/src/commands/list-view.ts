@@ -7,7 +7,7 @@ import { activityCell, fieldOf } from '@yellowhammer/core/fields/list';
 import { stampable } from '@yellowhammer/core/plan/stamp';
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import { defaultColumns, type PlanUi } from '../app/store';
-import { focusWhy } from '../plan/why-focus';
+import { focusWhy } from '../plan/section-focus';
 import { always, drawn, oneActivity, set, view } from './make';
 import type { AppCommand, Hands } from './types';
 
@@ -53,7 +53,7 @@ export const viewCommands: AppCommand[] = [
     id: 'trace',
     title: 'Connected activities only',
     about: 'Shows only the selected activity with what it is linked to; again to show all',
-    words: 'filter chain path follow linked',
+    words: 'filter trace logic chain path follow linked driving predecessors successors',
     group: 'View',
     where: ['row', 'bar'],
     letter: 'T',
@@ -156,7 +156,7 @@ export const viewCommands: AppCommand[] = [
         id: `links-${links}`,
         title: { all: 'All links', driving: 'Only driving links', none: 'No links' }[links],
         about: 'Which links are drawn',
-        words: 'show hide logic arrows',
+        words: 'show hide logic arrows relationship lines',
         group: 'View',
         on: (h) => h.ui.showLinks === links,
         run: (h) => set(h, { showLinks: links }),
@@ -187,7 +187,7 @@ export const viewCommands: AppCommand[] = [
       id: 'graph',
       title: 'Graph under the plan',
       about: 'Load or money on the axis of the timeline: of who does the selected activity, or of everybody',
-      words: 'histogram load resources demand capacity cost money curve cash flow chart strip dock',
+      words: 'histogram s-curve usage load resources demand capacity cost money curve cash flow chart strip dock',
       group: 'View',
       on: (h) => h.ui.graph !== null,
       run(h) {
@@ -269,6 +269,27 @@ export const viewCommands: AppCommand[] = [
       },
     }),
   ),
+  drawn(
+    view({
+      id: 'columns',
+      title: 'Columns',
+      about: 'Which fields the sheet shows',
+      words: 'choose pick select add hide show fields column sheet layout',
+      group: 'View',
+      where: ['head'],
+      run: (h) => set(h, { drawer: 'columns' }),
+    }),
+  ),
+  drawn(
+    view({
+      id: 'barTexts',
+      title: 'Texts at the bars',
+      about: 'What stands before, on and after them',
+      words: 'labels captions names bar text',
+      group: 'View',
+      run: (h) => set(h, { drawer: 'texts' }),
+    }),
+  ),
   view({
     id: 'usualColumns',
     title: 'The usual columns',
@@ -290,7 +311,7 @@ export const viewCommands: AppCommand[] = [
     id: 'pause',
     title: 'Pause recomputing',
     about: 'Dates stay as they are, and are marked as not up to date, until it is resumed',
-    words: 'stop calculate resume recompute schedule',
+    words: 'stop calculate calculation recalculate compute computing resume recompute schedule automatic',
     group: 'Project',
     able: always,
     on: (h) => h.session.paused,

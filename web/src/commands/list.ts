@@ -1,6 +1,7 @@
 /** The list of commands: palette, help, buttons, context menus and the key handler read it (docs/extending.md). */
 import { planCommands } from '@yellowhammer/core/commands/list';
 import { newId } from '../project/hooks';
+import { type Findable, found } from './find';
 import { generalCommands } from './list-general';
 import { handCommands } from './list-hands';
 import { seeCommands } from './list-see';
@@ -38,13 +39,7 @@ export const addCommands = (more: readonly AppCommand[]): void => void all.push(
 export const commandOf = (id: string): AppCommand | undefined => commands.find((c) => c.id === id);
 
 /** Commands that a text finds, by title, description and the words that a planner would type; the best first. */
-export function findCommands(query: string): AppCommand[] {
-  const words = query.trim().toLowerCase().split(/\s+/).filter(Boolean);
-  if (words.length === 0) return [...commands];
-  const scored = commands.flatMap((c) => {
-    const [title, rest] = [c.title.toLowerCase(), `${c.about} ${c.words} ${c.group}`.toLowerCase()];
-    if (!words.every((w) => title.includes(w) || rest.includes(w))) return [];
-    return [{ c, score: words.reduce((n, w) => n + (title.startsWith(w) ? 3 : title.includes(w) ? 2 : 1), 0) }];
-  });
-  return scored.sort((a, b) => b.score - a.score).map((x) => x.c);
-}
+export const findCommands = (query: string): AppCommand[] => found(query, commands, findableCommand);
+
+/** What a command is found by. */
+export const findableCommand = (c: AppCommand): Findable => ({ title: c.title, rest: `${c.about} ${c.words} ${c.group}` });

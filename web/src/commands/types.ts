@@ -1,14 +1,17 @@
 /** Commands as the interface has them: those of core's list, and those that only concern the view. */
 import type { CommandFacts, Selection } from '@yellowhammer/core/commands/command';
+import type { ActivityType } from '@yellowhammer/core/model/schema';
 import type { PlanUi, useAppDispatch } from '../app/store';
 import type { ProjectSession } from '../project/session';
 
 /** What Plan can do, while it is open. */
 export interface PlanHands {
   selection: () => Selection;
-  /** `inside`: in the node of the cursor, one level down. */
-  startDraft: (makes: 'activity' | 'wbs', inside?: boolean) => void;
+  /** `inside`: in the node of the cursor, one level down. `type`: of the activity; without it a task. */
+  startDraft: (makes: 'activity' | 'wbs', inside?: boolean, type?: ActivityType) => void;
   startEdit: () => void;
+  /** Shows the column of a field, and begins to type in it where something can be typed in the row of the cursor. */
+  editField: (key: string) => void;
   zoom: (factor: number) => void;
   fit: () => void;
   /** Fits the time of the selected rows. */
@@ -29,6 +32,9 @@ export interface PlanHands {
   clipboard: (what: 'copy' | 'cut' | 'paste') => void;
 }
 
+/** Parts of the project's settings that commands lead to. */
+export type SettingsPart = 'baselines' | 'computation';
+
 /** What commands work on. */
 export interface Hands {
   session: ProjectSession;
@@ -40,7 +46,8 @@ export interface Hands {
   link: string | null;
   column: string | null;
   go: (path: string, state?: object) => void;
-  settings: () => void;
+  /** Opens the settings of the project, at a part of them. */
+  settings: (at?: SettingsPart) => void;
   help: () => void;
   find: () => void;
   dark: boolean;

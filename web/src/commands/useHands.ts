@@ -8,7 +8,7 @@ import { commandOf } from './list';
 import type { AppCommand, Hands, PlanHands } from './types';
 
 /** What the open rooms have put here. A window has one of each. */
-const present: { plan: PlanHands | null; settings: () => void; help: () => void; dark: boolean; setDark: (dark: boolean) => void } = {
+const present: { plan: PlanHands | null; settings: Hands['settings']; help: () => void; dark: boolean; setDark: (dark: boolean) => void } = {
   plan: null,
   settings: () => undefined,
   help: () => undefined,

@@ -8,6 +8,7 @@ import { thingKey } from '@yellowhammer/core/commands/shared-things';
 import { ordered, projectOf } from '@yellowhammer/core/model/document';
 import type { Calendar } from '@yellowhammer/core/model/schema';
 import { usePreview } from '../app/Preview';
+import { usePlaceWanted } from '../app/usePlaceWanted';
 import { call } from '../project/api';
 import { newId, useDoc, useSession } from '../project/hooks';
 import { addCodeSet } from '@yellowhammer/core/commands/codes';
@@ -91,11 +92,32 @@ export function LibraryPage() {
         {rows.map((c) => item(c, !lists.includes(chosen) && !away && !other && c.id === calendar?.id, noteOf(c)))}
       </>
     );
+  // A command leads to the first of a kind; where there is none, to where one is made.
+  const toPlace = (place: string): void => {
+    const firstOf = (table: 'resources' | 'codeSets' | 'ownFields' | 'looks', word: string): string | undefined => {
+      const [row] = ordered(doc, table);
+      return row && `${word} ${row.id}`;
+    };
+    const first: Record<string, string | undefined> = {
+      calendars: project.calendarId,
+      people: firstOf('resources', 'resources'),
+      codes: firstOf('codeSets', 'set'),
+      fields: firstOf('ownFields', 'field'),
+      looks: firstOf('looks', 'look'),
+    };
+    const key = place in first ? first[place] : place;
+    if (key !== undefined) setChosen(key);
+    setTimeout(() => {
+      document.querySelector(`.library-list [data-place="${CSS.escape(place)}"]`)?.scrollIntoView({ block: 'start' });
+      document.querySelector<HTMLElement>(key === undefined ? '.library-add input' : '.library-item.on')?.focus({ preventScroll: key !== undefined });
+    });
+  };
+  usePlaceWanted(toPlace);
   return (
     <div className="library">
       {preview.element}
       <nav className="library-list" aria-label="Library">
-        <h2>Calendars</h2>
+        <h2 data-place="calendars">Calendars</h2>
         {group(
           'Shared',
           list.filter((c) => c.sharedId !== null),
@@ -112,26 +134,26 @@ export function LibraryPage() {
         )}
         <PeopleList chosen={chosen} onChoose={setChosen} />
         <AwayList tables={['resources', 'roles', 'crews']} entries={things} chosen={chosen} onChoose={setChosen} />
-        <h2>Money</h2>
+        <h2 data-place="accounts">Money</h2>
         <button type="button" className={`library-item${chosen === 'accounts' ? ' on' : ''}`} aria-current={chosen === 'accounts'} onClick={() => setChosen('accounts')}>
           Accounts and currencies <span className="muted">{doc.accounts.size || ''}</span>
         </button>
         <AwayList tables={['accounts']} entries={things} chosen={chosen} onChoose={setChosen} />
-        <h2>Code sets</h2>
+        <h2 data-place="codes">Code sets</h2>
         {ordered(doc, 'codeSets').map((s) => thing('set', s, `${s.values.length}`))}
         {doc.codeSets.size === 0 && <p className="muted library-none">Trade, area, phase: what activities are sorted by.</p>}
         <AwayList tables={['codeSets']} entries={things} chosen={chosen} onChoose={setChosen} />
-        <h2>Fields</h2>
+        <h2 data-place="fields">Fields</h2>
         {ordered(doc, 'ownFields').map((f) => thing('field', f, `${ownKindNames[f.kind]}${f.of === 'activities' ? '' : ` of ${ownersOf(f.of)}`}`))}
         {doc.ownFields.size === 0 && <p className="muted library-none">Columns of your own, beside those that are there.</p>}
-        <h2>Bar looks</h2>
+        <h2 data-place="looks">Bar looks</h2>
         {ordered(doc, 'looks').map((l) => thing('look', l, `${l.rules.length} ${l.rules.length === 1 ? 'rule' : 'rules'}`))}
         {doc.looks.size === 0 && <p className="muted library-none">How bars are drawn, by rules.</p>}
-        <h2>Pictures</h2>
+        <h2 data-place="pictures">Pictures</h2>
         <button type="button" className={`library-item${chosen === 'pictures' ? ' on' : ''}`} aria-current={chosen === 'pictures'} onClick={() => setChosen('pictures')}>
           Logo and signs on milestones <span className="muted">{doc.pictures.size || ''}</span>
         </button>
-        <h2>All projects</h2>
+        <h2 data-place="alike">All projects</h2>
         <button type="button" className={`library-item${chosen === 'alike' ? ' on' : ''}`} aria-current={chosen === 'alike'} onClick={() => setChosen('alike')}>
           Alike but different
         </button>

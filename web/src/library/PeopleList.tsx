@@ -40,7 +40,7 @@ export function PeopleList({ chosen, onChoose }: { chosen: string; onChoose: (ke
       ]);
   return (
     <>
-      <h2>Resources</h2>
+      <h2 data-place="people">Resources</h2>
       {branch(null, 0)}
       {resources.filter((r) => r.groupId === null).map((r) => item('resources', r, r.kind === 'labour' ? '' : r.kind))}
       {resources.length === 0 && <p className="muted library-none">People, plant and material: who and what does the work.</p>}

@@ -10,6 +10,7 @@ import { holdBack } from '@yellowhammer/core/commands/level';
 import { ordered, projectOf } from '@yellowhammer/core/model/document';
 import { MINUTES_PER_DAY, parseInstant } from '@yellowhammer/core/time/instant';
 import { downloadCsv } from '../app/csv';
+import { usePlaceWanted } from '../app/usePlaceWanted';
 import { floatText } from '../app/format';
 import { usePreview } from '../app/Preview';
 import { useDoc, useSession } from '../project/hooks';
@@ -52,6 +53,7 @@ export function LoadPage() {
   const column = chosen?.column ?? 0;
   const [from, to] = [table?.edges[column], table?.edges[column + 1]];
   const stretch = useStretch(row && from !== undefined && to !== undefined ? { kind: row.kind, id: row.id, from, to } : null, by);
+  usePlaceWanted((place) => (place === 'level' ? setLevelling(true) : setSeen('people')));
   const { over, hidden } = table?.counts ?? { over: 0, hidden: 0 };
   const choose = (place: Place): void => {
     setChosen(place);

@@ -8,6 +8,7 @@ import { bucketKinds, type BucketKind, bucketName } from '@yellowhammer/core/loa
 import { type Document, projectOf } from '@yellowhammer/core/model/document';
 import { parseInstant } from '@yellowhammer/core/time/instant';
 import { downloadCsv } from '../app/csv';
+import { usePlaceWanted } from '../app/usePlaceWanted';
 import { downloadSheet } from '../app/spreadsheet';
 import { bucketTitles, type Place } from '../load/grid';
 import { useDoc, useSession, useTopic } from '../project/hooks';
@@ -37,6 +38,7 @@ export function MoneyPage() {
   const { doc } = useDoc();
   const project = projectOf(doc);
   const [list, setList] = useState(false);
+  usePlaceWanted(() => setList(true));
   const [kind, setKind] = useState<BucketKind>('month');
   const [by, setBy] = useState('account');
   const [measure, setMeasure] = useState<Measure>('cost');

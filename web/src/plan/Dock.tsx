@@ -19,7 +19,7 @@ import { type Document, labelOf } from '@yellowhammer/core/model/document';
 import { tables } from '@yellowhammer/core/model/tables';
 import { giverText, readGiver } from '@yellowhammer/core/plan/givers';
 import { givable } from '@yellowhammer/core/plan/stamp';
-import { type ColumnKey, defaultColumns, planActions, useAppDispatch, useOneSelected, usePlanView } from '../app/store';
+import { type ColumnKey, defaultColumns, planActions, store, useAppDispatch, useOneSelected, usePlanView } from '../app/store';
 import { useDoc, useSession, useTopic } from '../project/hooks';
 import type { Drawer } from '../app/panel';
 import { keysOf } from '../commands/keys';
@@ -191,12 +191,25 @@ function focusWords(doc: Document, focus: readonly string[]): string {
   return `Focus on ${focus.length === 1 && name ? (name.length > 24 ? `${name.slice(0, 23)}…` : name) : `${focus.length} ${focus.length === 1 ? 'row' : 'rows or branches'}`}`;
 }
 
+/** What opens above the dock, by its chip or by a command: one at a time. */
+function useDrawer(id: string): { opened: boolean; onChange: (opened: boolean) => void; turn: () => void } {
+  const { drawer } = usePlanView();
+  const dispatch = useAppDispatch();
+  const opened = drawer === id;
+  const onChange = (open: boolean): void => {
+    // Where another one was opened meanwhile, that stays.
+    if (open || store.getState().plan.drawer === id) dispatch(planActions.set({ drawer: open ? id : null }));
+  };
+  return { opened, onChange, turn: () => onChange(!opened) };
+}
+
 /** Which fields stand before, on and after the bars. */
 function BarTextChoice() {
+  const { opened, onChange, turn } = useDrawer('texts');
   return (
-    <Popover position="top-start" shadow="md">
+    <Popover position="top-start" shadow="md" trapFocus returnFocus opened={opened} onChange={onChange}>
       <Popover.Target>
-        <button type="button" className="chip" title="What stands before, on and after the bars">
+        <button type="button" className="chip" title="What stands before, on and after the bars" onClick={turn}>
           Texts
         </button>
       </Popover.Target>
@@ -300,10 +313,11 @@ function Check({ label, on, onClick }: { label: string; on: boolean; onClick: ()
 }
 
 const ColumnMenu = memo(function ColumnMenu() {
+  const { opened, onChange, turn } = useDrawer('columns');
   return (
-    <Popover position="top-start" shadow="md" trapFocus returnFocus width={300}>
+    <Popover position="top-start" shadow="md" trapFocus returnFocus width={300} opened={opened} onChange={onChange}>
       <Popover.Target>
-        <button type="button" className="chip">
+        <button type="button" className="chip" onClick={turn}>
           <IconColumns3 size={13} stroke={1.6} /> Columns
         </button>
       </Popover.Target>
@@ -353,12 +367,13 @@ function ColumnList() {
 function DrawerChip({ drawer, onGo }: { drawer: Drawer; onGo: (id: string) => void }) {
   const session = useSession();
   useTopic('check');
+  const { opened, onChange, turn } = useDrawer(drawer.id);
   const chip = drawer.chip(session);
   if (!chip) return null;
   return (
-    <Popover width={420} position="top-start" shadow="md">
+    <Popover width={420} position="top-start" shadow="md" trapFocus returnFocus opened={opened} onChange={onChange}>
       <Popover.Target>
-        <button type="button" className={`chip${chip.bad ? ' bad' : ''}`}>
+        <button type="button" className={`chip${chip.bad ? ' bad' : ''}`} onClick={turn}>
           {chip.text}
         </button>
       </Popover.Target>

@@ -1,10 +1,8 @@
 import { memo, useDeferredValue, useState } from 'react';
 import { usePlan } from '../app/store';
-import type { WbsNode } from '@yellowhammer/core/model/schema';
-import { PROJECT_ROW, projectRow } from '@yellowhammer/core/outline/outline';
 import { Fields } from '../app/Fields';
-import type { Chosen } from '../app/panel';
 import { useAfterFrame, useSelectionWithDates, useSession, useTopic, useWithDates } from '../project/hooks';
+import { chosenOf } from './chosen';
 import { sections } from './panels';
 import { Section } from './Section';
 
@@ -27,12 +25,8 @@ export function Inspector({ onGo }: { onGo: (id: string) => void }) {
 const Shown = memo(function Shown({ selected, onGo, onPoint }: { selected: string[]; versions: string; onGo: (id: string) => void; onPoint: (inside: boolean) => void }) {
   const session = useSession();
   const { doc } = session;
-  const activities = selected.flatMap((id) => doc.activities.get(id) ?? []);
-  const chosen: Chosen = {
-    activities,
-    node: selected.length !== 1 ? undefined : selected[0] === PROJECT_ROW ? (projectRow(doc) as { node: WbsNode }).node : doc.wbs.get(selected[0]!),
-    onGo,
-  };
+  const chosen = chosenOf(doc, selected, onGo);
+  const { activities } = chosen;
   const shown = sections.filter((s) => s.for(chosen, session));
   return (
     <aside className="inspector" aria-label="Inspector" onPointerEnter={() => onPoint(true)} onPointerLeave={() => onPoint(false)}>
@@ -47,7 +41,7 @@ const Shown = memo(function Shown({ selected, onGo, onPoint }: { selected: strin
           s.title === null ? (
             <s.show key={s.id} {...chosen} />
           ) : (
-            <Section key={s.id} title={s.title} count={s.count?.(chosen, session)}>
+            <Section key={s.id} id={s.id} title={s.title} count={s.count?.(chosen, session)}>
               <s.show {...chosen} />
             </Section>
           ),

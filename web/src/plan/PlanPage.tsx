@@ -42,7 +42,7 @@ import { useEditing } from './useEditing';
 import { usePlanKeys } from './usePlanKeys';
 import { menuAt } from './menu-at';
 import { useLive } from './useLive';
-import { showWhy } from './why-focus';
+import { showWhy } from './section-focus';
 import { useFocusKeeper } from './useFocus';
 import { TaskPanel } from './tasks/TaskPanel';
 import { useDropValue } from './useDropValue';

@@ -5,6 +5,7 @@ import { isGroupRow, type OutlineRow, PROJECT_ROW, projectRow } from '@yellowham
 import type { FieldContext } from '@yellowhammer/core/fields/field';
 import { fieldOf } from '@yellowhammer/core/fields/list';
 import type { Document } from '@yellowhammer/core/model/document';
+import type { ActivityType } from '@yellowhammer/core/model/schema';
 import type { Filter, Level } from '@yellowhammer/core/model/view-schema';
 import { personName } from '../project/api';
 import type { Target } from '@yellowhammer/core/view/put-in-group';
@@ -30,6 +31,8 @@ export interface DraftRow {
   /** The row it goes below; null at the end. */
   below: { kind: 'wbs' | 'activity'; id: string } | null;
   makes: 'activity' | 'wbs';
+  /** Of the activity; a task without it. */
+  type?: ActivityType;
   /** A node that goes into the node it is put below, as the last there. */
   inside?: boolean;
   /** The heading of groups that it goes right below. */
@@ -37,7 +40,7 @@ export interface DraftRow {
 }
 
 /** What is known of a row that is being typed. */
-export type DraftOf = Pick<DraftRow, 'below' | 'makes' | 'inside' | 'heading'>;
+export type DraftOf = Pick<DraftRow, 'below' | 'makes' | 'type' | 'inside' | 'heading'>;
 
 export type PlanRow = OutlineRow | DraftRow;
 

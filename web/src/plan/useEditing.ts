@@ -29,8 +29,8 @@ export function useEditing({ session, rows, place, context, draft, setDraft, foc
   /** The row that was just typed: Enter stays on it, so that the next Enter puts a row right below it. */
   const fresh = useRef<string | null>(null);
   const startDraft = useCallback(
-    (below: DraftRow['below'], makes: DraftRow['makes'], inside?: boolean, heading?: string) => {
-      setDraft({ below, makes, inside, ...(heading === undefined ? {} : { heading }) });
+    (below: DraftRow['below'], makes: DraftRow['makes'], more: Pick<DraftOf, 'inside' | 'heading' | 'type'> = {}) => {
+      setDraft({ below, makes, ...more });
       setEditing(beginEditing('draft', 'name', '', false));
     },
     [setDraft],
@@ -56,21 +56,24 @@ export function useEditing({ session, rows, place, context, draft, setDraft, foc
           return;
         }
         const made =
-          draft.makes === 'wbs' ? addWbs(session.doc, draft.below, text.trim(), newId, draft.inside) : addActivity(session.doc, draft.below, { name: text.trim() }, newId);
+          draft.makes === 'wbs'
+            ? addWbs(session.doc, draft.below, text.trim(), newId, draft.inside)
+            : addActivity(session.doc, draft.below, { name: text.trim(), type: draft.type }, newId);
         // Among groups a new row gets what its place stands for.
         const target = draft.makes === 'activity' && ui.groups.length ? targetAt(rows, place.get('draft') ?? -1, ui.groups) : null;
         const outcome = withGroup(session.doc, made, target, newId, session.view);
         if (!outcome.ok) return fail(outcome.problems[0]!.message);
         session.run(outcome);
         const id = outcome.made?.[0] as string;
-        fresh.current = then === 'next' ? id : null;
-        dispatch(planActions.select({ ids: [id], active: { row: id, column: then === 'next' ? 'duration' : 'name' } }));
-        // A name and Enter, and the next activity can be typed; Tab goes on to its duration instead.
+        const on = then === 'next' && draft.makes === 'activity' && (draft.type === undefined || draft.type === 'margin');
+        fresh.current = on ? id : null;
+        dispatch(planActions.select({ ids: [id], active: { row: id, column: on ? 'duration' : 'name' } }));
+        // A name and Enter, and the next activity can be typed; Tab goes on to its duration instead, where it has one.
         if (then === 'down') startDraft({ kind: draft.makes, id }, 'activity');
         else {
           setDraft(null);
-          setEditing(then === 'next' ? beginEditing(id, 'duration', '1d', true) : null);
-          if (then === 'stay') focusGrid();
+          setEditing(on ? beginEditing(id, 'duration', '1d', true) : null);
+          if (!on) focusGrid();
         }
         return;
       }

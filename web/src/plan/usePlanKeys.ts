@@ -18,7 +18,7 @@ import { type SheetHands, useClipboard } from './useClipboard';
 
 interface Args extends SheetHands {
   reveal: (id: string) => void;
-  startDraft: (below: DraftRow['below'], makes: DraftRow['makes'], inside?: boolean, heading?: string) => void;
+  startDraft: (below: DraftRow['below'], makes: DraftRow['makes'], more?: Pick<DraftRow, 'inside' | 'heading' | 'type'>) => void;
   rename: (id: string) => void;
   /** Nodes that are closed, and the closed lane that an activity is drawn in. */
   closed: ReadonlySet<string>;
@@ -86,14 +86,14 @@ export function usePlanKeys(p: Args) {
 
   const hands: PlanHands = {
     selection,
-    startDraft(makes, inside) {
+    startDraft(makes, inside, type) {
       const at = below();
       // New rows are typed in the sheet.
       if (ui.mode !== 'timeline') dispatch(planActions.set({ mode: 'timeline' }));
       // What is put into a closed node opens it.
       if (at && p.closed.has(at.id)) dispatch(planActions.toggle(at.id));
       const cursor = rows[placeIn(store.getState().plan.active?.row ?? '')];
-      p.startDraft(at, makes, inside, cursor?.kind === 'wbs' && cursor.group ? cursor.id : undefined);
+      p.startDraft(at, makes, { inside, type, ...(cursor?.kind === 'wbs' && cursor.group ? { heading: cursor.id } : {}) });
     },
     afterMade(ids, rename) {
       const [first] = ids;
@@ -102,6 +102,17 @@ export function usePlanKeys(p: Args) {
       if (rename && ui.mode === 'timeline') p.rename(first);
     },
     startEdit: () => ui.active && ui.mode === 'timeline' && p.startEdit(ui.active.row, onBar ? 'name' : ui.active.column),
+    editField(key) {
+      const row = rows[placeIn(store.getState().plan.active?.row ?? store.getState().plan.selected[0] ?? '')];
+      const { columns } = store.getState().plan;
+      // A new column comes beside the name, so that it is seen whose value is typed.
+      const at = columns.indexOf('name') + 1;
+      dispatch(planActions.set({ mode: 'timeline', ...(columns.includes(key) ? {} : { columns: [...columns.slice(0, at), key, ...columns.slice(at)] }) }));
+      if (!row || row.kind === 'draft') return;
+      dispatch(planActions.select({ ids: [row.id], active: { row: row.id, column: key } }));
+      p.reveal(row.id);
+      p.startEdit(row.id, key);
+    },
     zoom: p.zoom,
     fit: p.fit,
     fitSelected: p.fitSelected,

@@ -8,6 +8,7 @@ import { parseInstant } from '@yellowhammer/core/time/instant';
 import type { Problem } from '@yellowhammer/core/model/problem';
 import type { Summary } from '@yellowhammer/core/rollup/summary';
 import { downloadCsv } from '../app/csv';
+import { usePlaceWanted } from '../app/usePlaceWanted';
 import { Person } from '../app/Header';
 import { finishText, longDate, signedDays } from '../app/format';
 import type { MeetingView } from '@yellowhammer/core/commands/shared-views';
@@ -88,6 +89,7 @@ export function ProjectsPage() {
     const timer = setInterval(() => void load(), waiting ? 1500 : 10_000);
     return () => clearInterval(timer);
   }, [load, waiting]);
+  usePlaceWanted((place) => (place === 'new' ? setMaking(true) : file.current?.click()));
   const importFile = async (f: File): Promise<void> => {
     setBusy(f.name);
     const text = await f.text();
