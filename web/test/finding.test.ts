@@ -41,7 +41,7 @@ test.each([
   ['dark mode', 'Dark theme'],
   ['hide links', 'All links'],
   ['close the inspector', 'Inspector'],
-  ['trace logic', 'Connected activities only'],
+  ['follow the logic', 'Connected activities only'],
   ['save view', 'Saved views'],
   ['retained logic', 'How it is computed'],
   ['critical threshold', 'How it is computed'],

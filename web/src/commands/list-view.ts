@@ -53,7 +53,7 @@ export const viewCommands: AppCommand[] = [
     id: 'trace',
     title: 'Connected activities only',
     about: 'Shows only the selected activity with what it is linked to; again to show all',
-    words: 'filter trace logic chain path follow linked driving predecessors successors',
+    words: 'filter follow logic chain path trace linked driving predecessors successors',
     group: 'View',
     where: ['row', 'bar'],
     letter: 'T',
