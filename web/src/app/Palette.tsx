@@ -18,6 +18,8 @@ import { statusDay } from '@yellowhammer/core/model/status-day';
 /** Activities and WBS nodes that are listed. */
 const MOST = 12;
 const MOST_NODES = 6;
+/** Commands and fields that are listed where something is typed: of a first letter there are more than anybody reads, and each is drawn. */
+const MOST_FITTING = 40;
 
 /** What can be found: a command or a field. */
 interface Entry extends Findable {
@@ -116,7 +118,8 @@ export const Palette = memo(function Palette() {
       things.unshift({ id: 'go-date', label: `Go to ${showTypedDate(date)}`, description: 'Moves the timeline there', onClick: () => h.plan?.goDate(at) });
     // Fields are many: they come where something is typed.
     const entries = [...commands.map((c) => ofCommand(c, h, act)), ...(q ? ofFields(h) : [])];
-    return [...things, ...found(query, entries, (x) => x).map((x) => x.action())];
+    const fitting = found(query, entries, (x) => x);
+    return [...things, ...(q ? fitting.slice(0, MOST_FITTING) : fitting).map((x) => x.action())];
     // The document is one object that changes inside; its version says when. What is selected decides what can be done.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [opened, query, version, doc, session, dispatch, hands, act, ui, known]);
