@@ -77,11 +77,26 @@ test('a command is added in one place, and is in the palette, under its key, and
   expect(done).toEqual(['rang']);
 });
 
-test('a room is added in one place, and is in the rail, under its address, and can be gone to by a command', () => {
-  const went: string[] = [];
-  addRoom({ ...rooms[1]!, id: 'risk', title: 'Risk', about: 'What may come otherwise', words: 'uncertainty dice', path: (id) => `/p/${id}/risk`, route: 'p/:projectId/risk' });
+test('a room is added in one place, and is in the rail, under its address, and can be gone to by a command, as can a place in it', () => {
+  const went: unknown[] = [];
+  addRoom({
+    ...rooms[1]!,
+    id: 'risk',
+    title: 'Risk',
+    about: 'What may come otherwise',
+    words: 'uncertainty dice',
+    path: (id) => `/p/${id}/risk`,
+    route: 'p/:projectId/risk',
+    places: [{ id: 'throw', title: 'Throw once', about: 'One way it may come', words: 'chance' }],
+  });
   expect(rooms[rooms.length - 1]?.route).toBe('p/:projectId/risk');
   expect(titles('dice')).toEqual(['Go to Risk']);
-  commandOf('room-risk')?.run({ session: { id: 'x' }, go: (path: string) => void went.push(path) } as unknown as Hands);
-  expect(went).toEqual(['/p/x/risk']);
+  expect(titles('chance')).toEqual(['Throw once']);
+  const hands = { session: { id: 'x' }, go: (...to: unknown[]) => void went.push(to) } as unknown as Hands;
+  commandOf('room-risk')?.run(hands);
+  commandOf('risk-throw')?.run(hands);
+  expect(went).toEqual([
+    ['/p/x/risk', undefined],
+    ['/p/x/risk', { place: 'throw' }],
+  ]);
 });

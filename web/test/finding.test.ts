@@ -54,11 +54,14 @@ test.each([
   ['cut', 'Cut'],
 ])('%s: %s', (typed, title) => expect(findCommands(typed)[0]?.title).toBe(title));
 
-const things = ['Add a row', 'Delete rows', 'Rows in lanes', 'Download'].map((title) => ({ title, rest: title === 'Download' ? 'load save' : '' }));
+const things = ['Add a row', 'Delete rows', 'Rows in lanes', 'Download', 'Van to load', 'Roof', 'Go to Notes', 'Notes'].map((title) => ({
+  title,
+  rest: title === 'Download' ? 'load save' : '',
+}));
 const titles = (query: string): string[] => found(query, things, (x) => x).map((x) => x.title);
 
 test.each<[string, string, string[]]>([
-  ['nothing: all, in order', '', ['Add a row', 'Delete rows', 'Rows in lanes', 'Download']],
+  ['nothing: all, in order', '', things.map((x) => x.title)],
   ['the s of many is taken off, what has it comes first', 'rows', ['Rows in lanes', 'Delete rows', 'Add a row']],
   ['what means the same', 'new row', ['Add a row']],
   ['fillers count nothing', 'add the row', ['Add a row']],
@@ -67,5 +70,7 @@ test.each<[string, string, string[]]>([
   ['a word is found at its beginning', 'lane', ['Rows in lanes']],
   ['and within, where nothing else is', 'wnload', ['Download']],
   ['beside the title', 'store', ['Download']],
+  ['the title counts more than what is beside it', 'load', ['Van to load', 'Download']],
+  ['going there is called as the place is', 'notes', ['Go to Notes', 'Notes']],
   ['signs alone find nothing', '??', []],
 ])('%s', (_, query, expected) => expect(titles(query)).toEqual(expected));
