@@ -43,6 +43,19 @@ async function bareFrames(w: World): Promise<void> {
   await page.close();
 }
 
+/** What an edit takes in a page without an application: a frame of bare rows, a worker between, another frame. */
+async function bareEdits(w: World): Promise<void> {
+  const page = await w.window();
+  await page.evaluate(TIMED);
+  const all = (await page.evaluate(
+    `(async () => { const worker = window.bareWorker(); const all = []; for (let i = 0; i < 45; i++) { all.push(await window.bareEdit(worker)); await new Promise((r) => setTimeout(r, 120)); } return all.slice(5); })()`,
+  )) as number[];
+  console.log(
+    `  an edit of a page that only makes 30 bare rows anew, before and after a worker: median ${Math.round(quantile(all, 0.5))} ms, 95th percentile ${Math.round(quantile(all, 0.95))}`,
+  );
+  await page.close();
+}
+
 async function measure(w: World, page: Page, limits: { edit: number; bulk: number; open: number }): Promise<void> {
   const timed = (reading: string, deed: string): Promise<Timed> => page.evaluate(`window.timed(() => ${reading}, () => ${deed})`) as Promise<Timed>;
   const settle = (): Promise<void> =>
@@ -77,6 +90,7 @@ async function measure(w: World, page: Page, limits: { edit: number; bulk: numbe
     `    of the median: network ${network.toFixed(1)}, passes ${passes.toFixed(1)}, view ${view.toFixed(1)}, message ${(whole - worker).toFixed(1)}, change and drawing ${(quantile(ms, 0.5) - whole).toFixed(1)} ms`,
   );
 
+  await bareEdits(w);
   const rows = page.locator('.sheet .row:not(.wbs)');
   const code = rows.locator('.cell[data-column=code]');
   const many = async (name: string, limit: number, n: number, prepare: (i: number) => Promise<void>, reading: string, deed: string): Promise<void> => {
