@@ -88,11 +88,11 @@ export const Palette = memo(function Palette() {
     const q = query.trim().toLowerCase();
     const h = hands();
     const things: SpotlightActionData[] = [];
-    const row = (id: string, label: string, parent: string | null): void => {
+    const row = (id: string, label: string, description: string | undefined): void => {
       things.push({
         id,
         label,
-        description: parent ? doc.wbs.get(parent)?.name : undefined,
+        description,
         onClick: () => {
           dispatch(planActions.set({ trace: null, quick: [], filter: null, headFilters: null, focus: null }));
           dispatch(planActions.select({ ids: [id], active: { row: id, column: 'name' } }));
@@ -102,12 +102,12 @@ export const Palette = memo(function Palette() {
     };
     if (q) {
       for (const a of doc.activities.values()) {
-        if (labelOf(a).toLowerCase().includes(q)) row(a.id, labelOf(a), a.wbsId);
+        if (labelOf(a).toLowerCase().includes(q)) row(a.id, labelOf(a), doc.wbs.get(a.wbsId ?? '')?.name);
         if (things.length >= MOST) break;
       }
       const most = things.length + MOST_NODES;
       for (const n of doc.wbs.values()) {
-        if (n.name.toLowerCase().includes(q)) row(n.id, n.name, n.parentId);
+        if (n.name.toLowerCase().includes(q)) row(n.id, n.name, n.parentId === null ? 'WBS node' : `WBS node in ${doc.wbs.get(n.parentId)?.name ?? ''}`);
         if (things.length >= most) break;
       }
     }
@@ -137,6 +137,8 @@ export const Palette = memo(function Palette() {
       shortcut={null}
       scrollable
       maxHeight={440}
+      // A plan out of focus would be drawn anew with each letter.
+      overlayProps={{ blur: 0 }}
       attributes={{ content: { 'aria-label': 'Find or do anything' } }}
       nothingFound="Nothing found"
       highlightQuery
