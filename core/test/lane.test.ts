@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { setLanes, wrapRows } from '@yellowhammer/core/commands/reshape';
 import type { Document } from '@yellowhammer/core/model/document';
 import type { Activity } from '@yellowhammer/core/model/schema';
-import { closedBelow, closedNodes, nodesBelow, turnedFor } from '@yellowhammer/core/outline/depth';
+import { closedBelow, closedNodes, nodesAbove, nodesBelow, turnedFor } from '@yellowhammer/core/outline/depth';
 import { laneHeight, laneMembers, pack, packLane, stackMiddle } from '@yellowhammer/core/outline/lane';
 import { focused, outlineRows } from '@yellowhammer/core/outline/outline';
 import { drawInLane } from '@yellowhammer/core/plan/drag';
@@ -82,6 +82,8 @@ test('a lane is closed and a node is open until a person says otherwise', () => 
   expect(closedNodes(doc, { gone: true }).has('gone')).toBe(false);
   expect([closedBelow(doc, 1), closedBelow(doc, 2), closedBelow(doc, 9)]).toEqual([new Set(['F', 'I']), new Set(['F']), new Set()]);
   expect(nodesBelow(doc, ['F'])).toEqual(['F', 'I']);
+  // What is opened to see a row: of an activity its node too, of a node only those above it.
+  expect(['C', 'I', 'F', 'gone'].map((id) => [...nodesAbove(doc, id)])).toEqual([['I', 'F'], ['F'], [], []]);
 });
 
 test('focus shows rows and branches with all in them, and nothing else', () => {

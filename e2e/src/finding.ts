@@ -140,6 +140,11 @@ journey('by the palette: a baseline kept, a milestone and a margin added, a fiel
     () => page.locator('.sheet .row.selected').innerText(),
     (t) => t.includes('Ground'),
   );
+  // A file to import is asked for at once.
+  const [chooser] = await Promise.all([page.waitForEvent('filechooser'), take(page, 'import', 'Import a project file')]);
+  equal(chooser.isMultiple(), false, 'several files at once');
+  await page.goto(`${w.url}/p/${id}/plan`);
+  await plan.expect('Pour', 'finish', '9 Mar 26');
   // A project begins, and a reload does not begin another.
   await take(page, 'new project', 'New project');
   await page.getByRole('dialog').waitFor();

@@ -1,11 +1,11 @@
 /** A command and a room, each added in one place: found in the palette, under its key, and in the rail. */
 import { addRoom, rooms } from '../src/app/rooms';
 import { keysOf, meaningOf } from '../src/commands/keys';
-import { addCommands, commandOf, commands, findCommands } from '../src/commands/list';
+import { addCommands, commandOf, commands } from '../src/commands/list';
 import type { Hands } from '../src/commands/types';
+import { titlesFor as titles } from './find-commands';
 
 const pressed = (key: string, more: Partial<Parameters<typeof meaningOf>[0]> = {}) => ({ key, ctrlKey: false, metaKey: false, altKey: false, shiftKey: false, ...more });
-const titles = (query: string): string[] => findCommands(query).map((c) => c.title);
 const command = (m: ReturnType<typeof meaningOf>): string | undefined => (m && 'command' in m ? m.command.id : undefined);
 
 test.each([

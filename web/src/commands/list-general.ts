@@ -61,7 +61,7 @@ export const generalCommands: AppCommand[] = [
     id: 'keepBaseline',
     title: 'Keep a baseline',
     about: 'The plan as it is now, under a name; or choose which one it is compared with',
-    words: 'new set take capture baselines original reference approved agreed plan of record variance',
+    words: 'new set take capture original reference approved agreed plan of record variance',
     group: 'Project',
     able: always,
     run: (h) => h.settings('baselines'),

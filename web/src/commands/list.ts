@@ -1,7 +1,7 @@
 /** The list of commands: palette, help, buttons, context menus and the key handler read it (docs/extending.md). */
 import { planCommands } from '@yellowhammer/core/commands/list';
 import { newId } from '../project/hooks';
-import { type Findable, found } from './find';
+import type { Findable } from './find';
 import { generalCommands } from './list-general';
 import { handCommands } from './list-hands';
 import { seeCommands } from './list-see';
@@ -38,8 +38,5 @@ export const addCommands = (more: readonly AppCommand[]): void => void all.push(
 
 export const commandOf = (id: string): AppCommand | undefined => commands.find((c) => c.id === id);
 
-/** Commands that a text finds, by title, description and the words that a planner would type; the best first. */
-export const findCommands = (query: string): AppCommand[] => found(query, commands, findableCommand);
-
-/** What a command is found by. */
+/** What a command is found by: its title, description and the words that a planner would type. */
 export const findableCommand = (c: AppCommand): Findable => ({ title: c.title, rest: `${c.about} ${c.words} ${c.group}` });
